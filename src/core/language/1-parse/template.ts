@@ -1,0 +1,481 @@
+import { problem, type About, type Problem, type ProblemCode } from '../problems';
+import { readAttributes } from './attributes';
+import { readDirectives, noDirectives } from './directives';
+import { readExpression } from './expression';
+import { amendElements, flatElements, integrationPoints, ownElements, ownVoid, rawElements, voidElements } from './names';
+import type { ElementNode, Space, Take, Template, TemplateNode } from './nodes';
+import { Source } from './source';
+
+/** Deeper than this is refused: the tree is walked by recursion. */
+const mostNested = 400;
+
+/**
+ * Reads a template file. Never fails: what is wrong is reported, and reading goes on behind it.
+ * Time grows with the length of the text only.
+ */
+export function parseTemplate(file: string, text: string): Template {
+  return new TemplateReader(new Source(file, text)).read();
+}
+
+interface Open {
+  element: ElementNode;
+  /** The namespace that its content is in. */
+  inside: Space;
+}
+
+class TemplateReader {
+  readonly #text: string;
+  readonly #problems: Problem[] = [];
+  readonly #root: TemplateNode[] = [];
+  readonly #open: Open[] = [];
+  readonly #takes: Take[] = [];
+  /** Names closed out of turn, whose late end tags were already reported. */
+  readonly #crossed = new Map<string, number>();
+  readonly #rootChains: number[] = [];
+  #chainCount = 0;
+  /** Open elements by name, so that an end tag finds in one look whether there is one to close. */
+  readonly #openNames = new Map<string, number>();
+  #at = 0;
+  #textFrom = 0;
+  #literal = 0;
+  #amend = 0;
+
+  constructor(readonly source: Source) {
+    this.#text = source.text;
+  }
+
+  read(): Template {
+    const text = this.#text;
+    while (this.#at < text.length) {
+      const code = text.charCodeAt(this.#at);
+      if (code === 60 /* < */) this.#markup();
+      else if (code === 123 /* { */ && !this.#literal) this.#value();
+      else this.#at = this.#plainEnd();
+    }
+    this.#endText(text.length);
+    for (const { element } of [...this.#open].reverse()) {
+      element.closeFrom = element.to = text.length;
+      this.#report('unclosed', element.from, element.nameTo, { what: `<${element.name}>` });
+    }
+    return {
+      source: this.source,
+      children: this.#root,
+      chains: this.#rootChains,
+      chainCount: this.#chainCount,
+      takes: this.#takes,
+      problems: this.#problems.sort((a, b) => a.from - b.from),
+    };
+  }
+
+  #plainEnd(): number {
+    const text = this.#text;
+    let at = this.#at + 1;
+    for (; at < text.length; at++) {
+      const code = text.charCodeAt(at);
+      if (code === 60 || code === 123) break;
+    }
+    return at;
+  }
+
+  #markup(): void {
+    const text = this.#text;
+    const from = this.#at;
+    const next = text.charCodeAt(from + 1);
+    if (isLetter(next)) return this.#startTag();
+    if (next === 47 /* / */) return this.#endTag();
+    if (text.startsWith('<!--:', from) && !this.#literal) return this.#templateComment();
+    if (next === 33 /* ! */) return this.#declaration();
+    if (next === 63 /* ? */) {
+      this.#at = after(text, '>', from + 2);
+      return;
+    }
+    if (next === 123 && !this.#literal) {
+      this.#report('tag', from, from + 1, { text: 'A “<” stands right before a value: write &lt; for the sign, or a tag’s name' });
+    }
+    this.#at = from + 1;
+  }
+
+  #value(): void {
+    const from = this.#at;
+    this.#endText(from);
+    const { expression, end } = this.#braced(from, this.#text.length);
+    if (expression) this.#children().push({ type: 'value', source: this.source, expression, from, to: end });
+    this.#at = this.#textFrom = end;
+  }
+
+  /** `{…}` from its brace: the expression, or null after reporting; and where to go on. */
+  #braced(from: number, limit: number) {
+    const { expression, end } = readExpression(this.source, from + 1, limit, this.#problems);
+    if (expression && end < limit && this.#text.charCodeAt(end) === 125) return { expression, end: end + 1 };
+    if (expression) this.#report('expression', from, Math.min(end + 1, limit), { text: 'The brace “{” is not closed by “}”' });
+    return { expression: null, end: recovery(this.#text, from + 1, end, limit) };
+  }
+
+  #declaration(): void {
+    const text = this.#text;
+    const from = this.#at;
+    if (text.startsWith('<!--', from)) {
+      const end = htmlCommentEnd(text, from);
+      if (end < 0) {
+        this.#report('unclosed', from, from + 4, { what: 'The comment “<!--”' });
+        this.#at = text.length;
+        return;
+      }
+      this.#endText(from);
+      this.#at = end;
+      this.#children().push({ type: 'text', source: this.source, from, to: end, text: text.slice(from, end), blank: true });
+      this.#textFrom = end;
+      return;
+    }
+    if (text.startsWith('<![CDATA[', from) && this.#inside() !== 'html') this.#at = after(text, ']]>', from);
+    else this.#at = after(text, '>', from);
+  }
+
+  #templateComment(): void {
+    const text = this.#text;
+    const from = this.#at;
+    const end = text.indexOf(':-->', from + 5);
+    if (end < 0) {
+      this.#report('unclosed', from, from + 5, { what: 'The template comment “<!--:”' });
+      this.#endText(from);
+      this.#at = this.#textFrom = text.length;
+      return;
+    }
+    const inner = text.slice(from + 5, end).indexOf('<!--:');
+    if (inner >= 0) this.#report('comment', from + 5 + inner, from + 10 + inner);
+    this.#at = end + 4;
+    this.#takeLine(from, this.#at);
+    this.#children().push({ type: 'comment', source: this.source, from, to: this.#at });
+    this.#at = Math.max(this.#at, this.#textFrom);
+  }
+
+  #endTag(): void {
+    const text = this.#text;
+    const from = this.#at;
+    if (!isLetter(text.charCodeAt(from + 2))) {
+      this.#at = after(text, '>', from + 2);
+      return;
+    }
+    let at = from + 2;
+    while (at < text.length && !endsName(text.charCodeAt(at))) at++;
+    const written = text.slice(from + 2, at);
+    const name = written.toLowerCase();
+    const close = text.indexOf('>', at);
+    if (written.includes('{') && !this.#literal) {
+      this.#report('tag', from, at, { text: 'A tag’s name is written out: a value cannot stand in it' });
+    }
+    if (close < 0) {
+      this.#report('unclosed', from, at, { what: `The tag “</${written}”` });
+      this.#endText(from);
+      this.#at = this.#textFrom = text.length;
+      return;
+    }
+    const to = close + 1;
+    if (!this.#openNames.get(name)) {
+      const late = this.#crossed.get(name);
+      if (late) this.#crossed.set(name, late - 1);
+      else this.#report('unopened', from, to, { what: `</${written}>` });
+      this.#endText(from);
+      this.#at = this.#textFrom = to;
+      return;
+    }
+    for (;;) {
+      const { element } = this.#open[this.#open.length - 1] as Open;
+      if (element.name.toLowerCase() === name) {
+        this.#at = to;
+        if (element.own) this.#takeLine(from, to);
+        else this.#endText(from);
+        this.#close(element, from, to);
+        if (!element.own) this.#textFrom = to;
+        return;
+      }
+      this.#report('nesting', from, to, {
+        end: `</${written}>`,
+        open: `<${element.name}>`,
+        line: this.source.place(element.from).line,
+      });
+      const late = element.name.toLowerCase();
+      this.#crossed.set(late, (this.#crossed.get(late) ?? 0) + 1);
+      this.#endText(from);
+      this.#close(element, from, from);
+    }
+  }
+
+  #close(element: ElementNode, closeFrom: number, to: number): void {
+    element.closeFrom = closeFrom;
+    element.to = to;
+    this.#open.pop();
+    const key = element.name.toLowerCase();
+    this.#openNames.set(key, (this.#openNames.get(key) ?? 1) - 1);
+    if (element.directives.literal) this.#literal--;
+    if (element.own && element.name === 'amend') this.#amend--;
+  }
+
+  #startTag(): void {
+    const text = this.#text;
+    const from = this.#at;
+    let nameTo = from + 1;
+    while (nameTo < text.length && !endsName(text.charCodeAt(nameTo))) nameTo++;
+    const written = text.slice(from + 1, nameTo);
+    if (written.includes('{') && !this.#literal) {
+      this.#report('tag', from, nameTo, { text: 'A tag’s name is written out: a value cannot stand in it' });
+    }
+    const key = written.toLowerCase();
+    const outside = this.#inside();
+    const own = !this.#literal && (ownElements.has(key) || (this.#amend > 0 && amendElements.has(key)));
+    const space: Space = own ? outside : key === 'svg' ? 'svg' : key === 'math' ? 'math' : outside;
+    const name = space === 'html' || own ? key : written;
+
+    const tag = readAttributes(this.source, nameTo, { literal: this.#literal > 0, own, html: space === 'html' }, this.#problems);
+    if (tag.unfinished) {
+      this.#report('unclosed', from, nameTo, { what: `The tag “<${written}”`, until: 'its “>” is missing' });
+    }
+    const directives = this.#literal ? noDirectives : readDirectives(this.source, tag.attributes, this.#problems);
+    const childless =
+      own && ownVoid.has(key) ? true : tag.selfClosing || (space === 'html' && !own && voidElements.has(key));
+    if (tag.selfClosing && !own && space === 'html' && !voidElements.has(key) && !this.#literal) {
+      this.#report('self-closing', from, tag.to, { name: written });
+    }
+    const element: ElementNode = {
+      type: 'element',
+      source: this.source,
+      name,
+      space,
+      own,
+      attributes: tag.attributes,
+      directives,
+      from,
+      nameTo,
+      openTo: tag.to,
+      tailFrom: tag.tailFrom,
+      closeFrom: tag.to,
+      to: tag.to,
+      childless,
+      children: [],
+      chain: -1,
+      chains: [],
+    };
+    this.#at = tag.to;
+    const lineTaken = own && !(childless && name !== 'takes' && name !== 'move' && name !== 'remove');
+    if (lineTaken) this.#takeLine(from, tag.to);
+    else this.#endText(from);
+    this.#joinChain(element);
+    this.#children().push(element);
+    if (!lineTaken) this.#textFrom = tag.to;
+    this.#at = Math.max(this.#at, this.#textFrom);
+    if (own && name === 'takes') this.#declare(element);
+    if (childless || tag.unfinished) return;
+    if (this.#open.length >= mostNested) {
+      this.#report('element', from, nameTo, { text: `Elements are nested more than ${mostNested} deep here` });
+      return;
+    }
+    this.#open.push({ element, inside: insideOf(space, name, own) });
+    this.#openNames.set(key, (this.#openNames.get(key) ?? 0) + 1);
+    if (directives.literal) this.#literal++;
+    if (own && name === 'amend') this.#amend++;
+    if (!own && rawElements.has(key)) this.#raw(key, space);
+    else if (!own && flatElements.has(key) && space === 'html') this.#flat(key);
+  }
+
+  /** The inside of a script or style: text up to its end tag. */
+  #raw(name: string, space: Space): void {
+    const end = name === 'script' && space === 'html' ? scriptEnd(this.#text, this.#at) : endTagOf(this.#text, name, this.#at);
+    this.#at = end < 0 ? this.#text.length : end;
+    this.#endText(this.#at);
+    this.#textFrom = this.#at;
+  }
+
+  /** The inside of a title, textarea and the like: text and values up to its end tag. */
+  #flat(name: string): void {
+    const end = endTagOf(this.#text, name, this.#at);
+    const limit = end < 0 ? this.#text.length : end;
+    while (this.#at < limit) {
+      const code = this.#text.charCodeAt(this.#at);
+      if (code === 123 && !this.#literal) {
+        const from = this.#at;
+        this.#endText(from);
+        const braced = this.#braced(from, limit);
+        if (braced.expression) {
+          this.#children().push({ type: 'value', source: this.source, expression: braced.expression, from, to: braced.end });
+        }
+        this.#at = this.#textFrom = braced.end;
+      } else if (code === 60 && !this.#literal && this.#ownTagAt(this.#at)) {
+        this.#markup();
+        if (this.#at > limit) return;
+      } else {
+        this.#at++;
+      }
+    }
+  }
+
+  /** Whether a tag of the language's own stands here: those work in a title too. */
+  #ownTagAt(at: number): boolean {
+    const match = /^<\/?([a-z]+)(?=[\s/>])/.exec(this.#text.slice(at, at + 12));
+    return (match !== null && ownElements.has(match[1] as string)) || this.#text.startsWith('<!--:', at);
+  }
+
+  #declare(element: ElementNode): void {
+    const fixed = (name: string): string | null => {
+      const attribute = element.attributes.find((a) => a.name === name);
+      if (!attribute) return null;
+      if (attribute.parts) {
+        this.#report('takes', attribute.from, attribute.to, { text: `“${name}” of <takes> is written out, never a value` });
+      }
+      return attribute.value ? this.source.slice(attribute.value.from, attribute.value.to) : '';
+    };
+    const options = fixed('options');
+    this.#takes.push({
+      name: fixed('name') ?? '',
+      type: fixed('type') ?? 'text',
+      required: fixed('required') !== null,
+      default: fixed('default'),
+      label: fixed('label'),
+      help: fixed('help'),
+      options: options ? options.split(',').map((option) => option.trim()) : [],
+      served: fixed('served') !== null,
+      from: element.from,
+      to: element.to,
+    });
+  }
+
+  /** Ties an element with a gate to the one before it, as the file is written. */
+  #joinChain(element: ElementNode): void {
+    const { gate, when, each } = element.directives;
+    if (!gate) {
+      if (!when && !each) return;
+      element.chain = this.#chainCount++;
+      this.#chainsHere().push(element.chain);
+      return;
+    }
+    const siblings = this.#children();
+    let at = siblings.length - 1;
+    while (at >= 0) {
+      const node = siblings[at] as TemplateNode;
+      if (node.type === 'comment' || (node.type === 'text' && (node.blank || !/\S/.test(node.text)))) at--;
+      else break;
+    }
+    const before = siblings[at];
+    const chained = before?.type === 'element' && before.chain >= 0 && before.directives.gate?.kind !== 'otherwise';
+    if (chained || (before?.type === 'element' && before.chain >= 0 && before.directives.each)) {
+      element.chain = before.chain;
+      return;
+    }
+    const name = gate.kind;
+    this.#report('otherwise', element.from, element.nameTo, { name });
+    element.chain = this.#chainCount++;
+    this.#chainsHere().push(element.chain);
+  }
+
+  /** Ends the text before a tag of the language's own, or a template comment. One alone on its line takes the line with it. */
+  #takeLine(from: number, to: number): void {
+    const text = this.#text;
+    let lineFrom = from;
+    while (lineFrom > this.#textFrom && isBlank(text.charCodeAt(lineFrom - 1))) lineFrom--;
+    let lineTo = to;
+    while (lineTo < text.length && isBlank(text.charCodeAt(lineTo))) lineTo++;
+    const begins = lineFrom === 0 || text.charCodeAt(lineFrom - 1) === 10;
+    const windows = text.charCodeAt(lineTo) === 13 && text.charCodeAt(lineTo + 1) === 10;
+    const ends = lineTo >= text.length || text.charCodeAt(lineTo) === 10 || windows;
+    if (begins && ends) {
+      this.#endText(lineFrom);
+      this.#textFrom = Math.min(text.length, lineTo + (windows ? 2 : 1));
+    } else {
+      this.#endText(from);
+      this.#textFrom = to;
+    }
+    this.#at = Math.max(this.#at, this.#textFrom);
+  }
+
+  #endText(to: number): void {
+    const from = this.#textFrom;
+    if (to > from) {
+      const text = this.#text.slice(from, to);
+      this.#children().push({ type: 'text', source: this.source, from, to, text, blank: false });
+    }
+    this.#textFrom = Math.max(to, from);
+  }
+
+  #children(): TemplateNode[] {
+    const top = this.#open[this.#open.length - 1];
+    return top ? top.element.children : this.#root;
+  }
+
+  #chainsHere(): number[] {
+    const top = this.#open[this.#open.length - 1];
+    return top ? top.element.chains : this.#rootChains;
+  }
+
+  #inside(): Space {
+    const top = this.#open[this.#open.length - 1];
+    return top ? top.inside : 'html';
+  }
+
+  #report(code: ProblemCode, from: number, to: number, about: About = {}): void {
+    this.#problems.push(problem(code, this.source, { from, to }, about));
+  }
+}
+
+function insideOf(space: Space, name: string, own: boolean): Space {
+  if (own) return space;
+  return space !== 'html' && integrationPoints.has(name.toLowerCase()) ? 'html' : space;
+}
+
+/** Where to go on behind an expression that could not be read: past its brace, or at whatever can only be markup. */
+function recovery(text: string, from: number, stopped: number, limit: number): number {
+  for (let at = from; at < limit; at++) {
+    const code = text.charCodeAt(at);
+    if (code === 60 && text.charCodeAt(at + 1) === 47) return at;
+    if (at < stopped) continue;
+    if (code === 125) return at + 1;
+    if (code === 10 || code === 123 || (code === 60 && isLetter(text.charCodeAt(at + 1)))) return at;
+  }
+  return limit;
+}
+
+/** Offset behind an HTML comment that begins at `from`, or -1 (HTML standard, 13.2.5.43 to 52). */
+function htmlCommentEnd(text: string, from: number): number {
+  if (text.startsWith('>', from + 4)) return from + 5;
+  if (text.startsWith('->', from + 4)) return from + 6;
+  const end = /--!?>/g;
+  end.lastIndex = from + 4;
+  return end.exec(text) ? end.lastIndex : -1;
+}
+
+function endTagOf(text: string, name: string, from: number): number {
+  const pattern = new RegExp(`</${name}(?=[\\s/>])`, 'gi');
+  pattern.lastIndex = from;
+  return pattern.exec(text)?.index ?? -1;
+}
+
+/** The end tag that ends a script: one inside `<!-- <script>` belongs to the inner (HTML standard, script data states). */
+function scriptEnd(text: string, from: number): number {
+  const pattern = /<!--|-->|<(\/?)script(?=[\s/>])/gi;
+  pattern.lastIndex = from;
+  let escaped = false;
+  let double = false;
+  for (let match = pattern.exec(text); match; match = pattern.exec(text)) {
+    if (match[0] === '<!--') escaped = true;
+    else if (match[0] === '-->') escaped = double = false;
+    else if (match[1] === '') double = escaped;
+    else if (double) double = false;
+    else return match.index;
+  }
+  return -1;
+}
+
+function after(text: string, sign: string, from: number): number {
+  const at = text.indexOf(sign, from);
+  return at < 0 ? text.length : at + sign.length;
+}
+
+function isLetter(code: number): boolean {
+  return (code >= 97 && code <= 122) || (code >= 65 && code <= 90);
+}
+
+function isBlank(code: number): boolean {
+  return code === 32 || code === 9;
+}
+
+function endsName(code: number): boolean {
+  return code === 32 || code === 9 || code === 10 || code === 12 || code === 13 || code === 47 || code === 62;
+}

@@ -1,0 +1,182 @@
+import { filterTable } from '../filters/table';
+import { functionTable } from '../filters/functions';
+import { attributePlace } from '../2-check/places';
+import { candidates, joinedAddress, wholeAddress, type Piece } from '../values/address';
+import { add, divide, multiply, negate, remainder, subtract } from '../values/arithmetic';
+import { contains, equal, less, lessOrEqual, more, moreOrEqual } from '../values/compare';
+import { escapeText } from '../values/escape';
+import { toScriptJson } from '../values/json';
+import { plainText } from '../values/plain';
+import { joinedStyle } from '../values/style';
+import { asList, Day, Html, isEmpty, isRecord, itemOf, Money, record, recordMarker, type Value } from '../values/values';
+import type { Render } from './render';
+
+/** What compiled templates call; the short names stand in generated code only. */
+export const helpers = {
+  R: recordMarker,
+  e: isEmpty,
+  g: itemOf,
+  lst: asList,
+  eq: equal,
+  has: contains,
+  add,
+  sub: subtract,
+  mul: multiply,
+  div: divide,
+  rem: remainder,
+  neg: negate,
+  lt: less,
+  le: lessOrEqual,
+  gt: more,
+  ge: moreOrEqual,
+  F: Object.fromEntries(filterTable),
+  N: Object.fromEntries(functionTable),
+  js: toScriptJson,
+
+  /** A value printed in text; `place` 1: where only text can stand. */
+  t(value: Value, place: 0 | 1, rt: Render): string {
+    if (typeof value === 'string') return escapeText(value);
+    if (value === null || value === undefined) return '';
+    if (value instanceof Html && !place) return value.markup;
+    return escapeText(printed(value, rt));
+  },
+
+  /** A value as text, unescaped: for inputs joined with text. */
+  x: (value: Value, rt: Render): string => printed(value, rt),
+
+  pos: (list: Value[], at: number) =>
+    record({
+      number: at + 1,
+      index: at,
+      first: at === 0,
+      final: at === list.length - 1,
+      count: list.length,
+      previous: list[at - 1] ?? null,
+      next: list[at + 1] ?? null,
+    }),
+
+  /** An attribute that is one value. `kind` 1: true and false as words; 2: never dropped. */
+  a1(value: Value, start: string, bare: string, quote: string, kind: 0 | 1 | 2, rt: Render): string {
+    if (typeof value === 'string') return start + escapeText(value) + quote;
+    if (typeof value === 'boolean' && kind !== 1) return value ? bare : kind === 2 ? start + quote : '';
+    if (value === null || value === undefined || isRecord(value)) return kind === 2 ? start + quote : '';
+    return start + escapeText(printed(value, rt)) + quote;
+  },
+
+  /** A value among other text in an attribute. */
+  am(value: Value, kind: 0 | 1, rt: Render): string {
+    if (typeof value === 'string') return escapeText(value);
+    if (value === null || value === undefined || (value === false && kind === 0)) return '';
+    return escapeText(printed(value, rt));
+  },
+
+  cls(parts: (string | [Value])[], start: string, quote: string, rt: Render): string {
+    let all = '';
+    for (const part of parts) all += typeof part === 'string' ? part : escapeText(classNames(part[0], rt));
+    const folded = all.replace(/\s+/g, ' ').trim();
+    return folded ? start + folded + quote : '';
+  },
+
+  adr(value: Value, start: string, bare: string, quote: string, loads: boolean, rt: Render): string {
+    if (value === null || value === undefined || value === false || isRecord(value)) return '';
+    if (value === true) return bare;
+    const text = typeof value === 'string' ? value : printed(value, rt);
+    return start + wholeAddress(text, loads ? rt : null, rt.blocked) + quote;
+  },
+
+  ads: (parts: (string | [Value])[], loads: boolean, rt: Render): string =>
+    joinedAddress(pieces(parts, rt), loads ? rt : null, rt.blocked),
+
+  sst(parts: (string | [Value])[], start: string, quote: string, rt: Render): string {
+    const [first] = parts;
+    if (parts.length === 1 && Array.isArray(first) && (first[0] === null || first[0] === undefined || first[0] === false)) return '';
+    return start + candidates(pieces(parts, rt), rt.blocked) + quote;
+  },
+
+  css: (parts: (string | [Value])[], rt: Render): string => joinedStyle(pieces(parts, rt), rt.refusedStyle),
+
+  /** A record's entries as attributes, each as if it were written there; those written out already win. */
+  atr(value: Value, element: string, written: string[], rt: Render): string {
+    if (!isRecord(value)) return '';
+    let out = '';
+    const refreshes = written.includes('http-equiv');
+    for (const name of Object.keys(value)) {
+      if (!/^[A-Za-z_][\w:.-]*$/.test(name) || written.includes(name.toLowerCase()) || /^do:/i.test(name)) continue;
+      const given = value[name] as Value;
+      const place = attributePlace(element, name, refreshes);
+      const start = ` ${name}="`;
+      if (place === 'script' || place === 'fixed') continue;
+      if (place === 'class') out += helpers.cls([[given]], start, '"', rt);
+      else if (place === 'address' || place === 'loading') {
+        out += helpers.adr(given, start, ` ${name}`, '"', place === 'loading', rt);
+      } else if (place === 'candidates') out += helpers.sst([[given]], start, '"', rt);
+      else if (place === 'style') {
+        if (!isEmpty(given)) {
+          rt.refusedStyle(printed(given, rt));
+          out += `${start}"`;
+        }
+      } else out += helpers.a1(given, start, ` ${name}`, '"', place === 'words' ? 1 : place === 'alt' ? 2 : 0, rt);
+    }
+    return out;
+  },
+
+  step: (rt: Render, size: number): void => rt.step(size),
+
+  draw: (
+    rt: Render,
+    name: Value,
+    inputs: Inputs,
+    written: string[] | null,
+    fills: Fills | null,
+    place: 0 | 1,
+    origin: Origin,
+  ): string => rt.draw(name, inputs, written, fills, place, origin),
+
+  keyed: (entries: [string, Value][]): Record<string, Value> =>
+    Object.assign(Object.create(null) as Record<string, Value>, Object.fromEntries(entries)),
+};
+
+/** Inputs of a template, each under `$name`. */
+export type Inputs = Record<string, Value>;
+/** What was put into gaps, each under `$gap`; `$` is the unnamed one. */
+export type Fills = Record<string, ((place: 0 | 1) => string) | undefined>;
+/** File and offsets of the tag that draws. */
+export type Origin = [file: string, from: number, to: number];
+
+export type TemplateFunction = (rt: Render, inputs: Inputs, fills: Fills | null, place: 0 | 1) => string;
+
+/** A value as the text that it prints, unescaped. Records and none print nothing. */
+export function printed(value: Value, rt: Pick<Render, 'format'>): string {
+  if (typeof value === 'string') return value;
+  if (typeof value === 'number') return plainDigits(value);
+  if (typeof value === 'boolean') return String(value);
+  if (value === null || value === undefined) return '';
+  if (value instanceof Money) return rt.format.money(value);
+  if (value instanceof Day) return value.iso;
+  if (value instanceof Html) return value.plain(plainText);
+  if (!Array.isArray(value)) return '';
+  let out = '';
+  for (const item of value) {
+    const text = printed(item, rt);
+    if (text) out += out ? `, ${text}` : text;
+  }
+  return out;
+}
+
+function plainDigits(value: number): string {
+  const text = String(value);
+  return text.includes('e') ? value.toLocaleString('en', { useGrouping: false, maximumFractionDigits: 20 }) : text;
+}
+
+function classNames(value: Value, rt: Render): string {
+  if (Array.isArray(value)) return value.map((item) => classNames(item, rt)).join(' ');
+  return typeof value === 'boolean' ? '' : printed(value, rt);
+}
+
+function pieces(parts: (string | [Value])[], rt: Render): Piece[] {
+  return parts.map((part) => {
+    if (typeof part === 'string') return { written: part };
+    const [value] = part;
+    return { value: value === false || value === null || value === undefined ? '' : printed(value, rt) };
+  });
+}

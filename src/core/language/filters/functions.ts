@@ -1,0 +1,147 @@
+import { Day, Html, isRecord, record, type RecordValue, type Value } from '../values/values';
+import type { FilterContext } from './table';
+
+/** What functions may ask of the site around a page. Whatever is left out gives none. */
+export interface SiteServices {
+  /** A phrase's text or plural forms, by its key. */
+  phrase(key: string): string | Record<string, string> | null;
+  asset?(path: string): string | null;
+  icon?(name: string): Html | null;
+  content?(slug: string): Value;
+  menu?(slug: string): Value;
+  products?(query: ProductQuery): Value;
+  /** The address of a path of this site (`/listing/all`), in the language and state that the page is shown in. */
+  address?(path: string): string;
+}
+
+export interface ProductQuery {
+  category?: string;
+  tag?: string;
+  type?: string;
+  sort?: string;
+  limit?: number;
+}
+
+export interface FunctionContext extends FilterContext {
+  services: SiteServices;
+  missingPhrase(key: string): void;
+}
+
+export interface LanguageFunction {
+  signature: string;
+  says: string;
+  run(context: FunctionContext, args: Value[], named: Record<string, Value>): Value;
+}
+
+const text = (value: Value): string | null => (typeof value === 'string' ? value : null);
+
+const slugOf = (value: Value): string | null =>
+  typeof value === 'string' ? value : isRecord(value) ? text((value as RecordValue).slug as Value) : null;
+
+/** A phrase with its values put in; the plural form by `count`. Values stay text: the phrase is escaped where it is printed. */
+function phrase(context: FunctionContext, key: string, named: Record<string, Value>): string {
+  let found = context.services.phrase(key);
+  if (found !== null && typeof found === 'object') {
+    const count = named.count;
+    const form = typeof count === 'number' ? context.format.plural(count) : 'other';
+    found = found[form] ?? found.other ?? null;
+  }
+  if (found === null) {
+    context.missingPhrase(key);
+    return key;
+  }
+  const filled = found.replace(/\{([A-Za-z_]\w*)\}/g, (whole, name: string) =>
+    Object.hasOwn(named, name) ? context.print(named[name]) : whole,
+  );
+  context.charge(filled.length);
+  return filled;
+}
+
+export const functionTable: ReadonlyMap<string, LanguageFunction> = new Map(
+  Object.entries({
+    t: {
+      signature: 't(key, name: value…)',
+      says: 'a phrase from the words file; plural by count',
+      run: (context, [key], named) => (typeof key === 'string' ? phrase(context, key, named) : null),
+    },
+    asset: {
+      signature: 'asset(path)',
+      says: 'the address of a file below assets/',
+      run: ({ services }, [path]) => (typeof path === 'string' ? (services.asset?.(path) ?? null) : null),
+    },
+    icon: {
+      signature: 'icon(name)',
+      says: 'an icon of the theme, drawn in the text’s colour',
+      run: ({ services }, [name]) => (typeof name === 'string' ? (services.icon?.(name) ?? null) : null),
+    },
+    content: {
+      signature: 'content(slug)',
+      says: 'a content page',
+      run: ({ services }, [slug]) => (typeof slug === 'string' ? (services.content?.(slug) ?? null) : null),
+    },
+    menu: {
+      signature: 'menu(slug)',
+      says: 'the items of a menu',
+      run: ({ services }, [slug]) => (typeof slug === 'string' ? (services.menu?.(slug) ?? null) : null),
+    },
+    products: {
+      signature: 'products(category:, tag:, type:, sort:, limit:)',
+      says: 'products of the catalogue; sort is name, price, price-down or newest',
+      run: ({ services }, _, named) => {
+        const query: ProductQuery = {};
+        const category = slugOf(named.category);
+        const tag = slugOf(named.tag);
+        // A filter that was meant but is empty holds for nothing: it must not fall back to the whole catalogue.
+        if ('category' in named && category === null) return [];
+        if ('tag' in named && tag === null) return [];
+        if (category) query.category = category;
+        if (tag) query.tag = tag;
+        if (typeof named.type === 'string') query.type = named.type;
+        if (typeof named.sort === 'string') query.sort = named.sort;
+        if (typeof named.limit === 'number') query.limit = Math.max(0, Math.trunc(named.limit));
+        return services.products?.(query) ?? [];
+      },
+    },
+    record: {
+      signature: 'record(a: 1)',
+      says: 'a record with these fields',
+      run: (_, __, named) => record(named),
+    },
+    range: {
+      signature: 'range(1, 5)',
+      says: 'whole numbers from the first to the last, both included; at most 10,000',
+      run: (context, [from, to]) => {
+        if (typeof from !== 'number' || typeof to !== 'number') return [];
+        const length = Math.min(10_000, Math.max(0, Math.trunc(to) - Math.trunc(from) + 1));
+        context.charge(length);
+        return Array.from({ length }, (_, at) => Math.trunc(from) + at);
+      },
+    },
+    day: {
+      signature: "day('2026-03-01')",
+      says: 'the day that the text writes; none when it writes none',
+      run: (_, [written]) => (typeof written === 'string' ? Day.read(written) : null),
+    },
+    listing_url: {
+      signature: 'listing_url(tag: | brand: | search: | category:)',
+      says: 'the address of a listing; without arguments, of all products',
+      run: ({ services }, _, named) => {
+        const address = services.address ?? ((path: string) => path);
+        const tag = slugOf(named.tag);
+        const brand = slugOf(named.brand);
+        const category = slugOf(named.category);
+        if (tag) return address(`/listing/tag/${encodeURIComponent(tag)}`);
+        if (brand) return address(`/listing/brand/${encodeURIComponent(brand)}`);
+        if (category) return address(`/category/${encodeURIComponent(category)}`);
+        if ('search' in named) return address(`/listing/search?q=${encodeURIComponent(text(named.search) ?? '')}`);
+        return Object.keys(named).length ? null : address('/listing/all');
+      },
+    },
+    filled: {
+      signature: "filled('aside')",
+      says: 'whether this gap of the template was filled',
+      // The compiler answers it: only compiled code knows the fills.
+      run: () => null,
+    },
+  } satisfies Record<string, LanguageFunction>),
+);

@@ -1,0 +1,13 @@
+/**
+ * The template language: a file is read to a tree (1-parse), the tree is checked against its theme (2-check), and
+ * compiled to one JavaScript function that prints (3-compile). Values, filters and functions stand beside.
+ */
+export { parseTemplate } from './1-parse/template';
+export type { ElementNode, Take, Template, TemplateNode } from './1-parse/nodes';
+export { checkTemplate, drawsOf, type ThemeFacts } from './2-check/check';
+export { compileTemplate, formatFor, renderPage } from './3-compile/render';
+export type { Compiled, Drawn, Rendered, RenderOptions, TemplateLookup } from './3-compile/render';
+export type { ProductQuery, SiteServices } from './filters/functions';
+export { problem, problemKinds, type Problem, type ProblemCode, type Severity } from './problems';
+export { bareRecord, Day, Html, isEmpty, isRecord, keyOf, Money, record, RecordValue, type Value } from './values/values';
+export { plainText } from './values/plain';

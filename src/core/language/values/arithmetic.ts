@@ -1,0 +1,87 @@
+import { Day, dayOf, Html, Money, type Value } from './values';
+
+const finite = (n: number): number | null => (Number.isFinite(n) ? n : null);
+
+/** Rounds half away from zero to whole numbers, on the digits as they are written (1.005 × 100 is 100.5, not 100.49…). */
+export function roundAway(n: number): number {
+  const size = Math.abs(n);
+  const near = Math.round(size);
+  // What floating point left below a half is a half: digits past the 12th significant one are noise.
+  const exact = Number(size.toPrecision(12));
+  const rounded = exact - Math.floor(exact) >= 0.5 ? Math.floor(exact) + 1 : Math.floor(exact);
+  return Math.sign(n) * (Number.isSafeInteger(rounded) ? rounded : near) || 0;
+}
+
+/** Rounds half away from zero at `digits` decimals, on the decimal digits as written. */
+export function roundDigits(n: number, digits: number): number {
+  const places = Math.min(15, Math.max(0, Math.trunc(digits)));
+  const written = Math.abs(n).toString();
+  if (written.includes('e')) return n;
+  const point = written.indexOf('.');
+  if (point < 0 || written.length - point - 1 <= places) return n;
+  const kept = written.slice(0, point) + written.slice(point + 1, point + 1 + places);
+  const up = (written.charCodeAt(point + 1 + places) as number) >= 53;
+  const units = BigInt(kept) + (up ? 1n : 0n);
+  const all = units.toString().padStart(places + 1, '0');
+  const result = Number(places ? `${all.slice(0, -places)}.${all.slice(-places)}` : all);
+  return n < 0 ? -result || 0 : result;
+}
+
+function money(amount: number, currency: string): Money | null {
+  const whole = roundAway(amount);
+  return Number.isSafeInteger(whole) ? new Money(whole, currency) : null;
+}
+
+/** A value that `+` can join to text, as text; null for what has none. */
+function joinable(value: Value): string | null {
+  if (typeof value === 'string') return value;
+  if (typeof value === 'number' || typeof value === 'boolean') return String(value);
+  if (value instanceof Day) return value.iso;
+  return null;
+}
+
+export function add(a: Value, b: Value, print: (value: Value) => string): Value {
+  if (typeof a === 'number' && typeof b === 'number') return finite(a + b);
+  if (typeof a === 'string' || typeof b === 'string') {
+    if (a === null || a === undefined || b === null || b === undefined) return null;
+    if (a instanceof Html || b instanceof Html || a instanceof Money || b instanceof Money) return print(a) + print(b);
+    const left = joinable(a);
+    const right = joinable(b);
+    return left === null || right === null ? null : left + right;
+  }
+  if (a instanceof Money && b instanceof Money) return a.currency === b.currency ? money(a.amount + b.amount, a.currency) : null;
+  if (a instanceof Day && typeof b === 'number') return dayOf(a.number + b);
+  if (typeof a === 'number' && b instanceof Day) return dayOf(a + b.number);
+  return null;
+}
+
+export function subtract(a: Value, b: Value): Value {
+  if (typeof a === 'number' && typeof b === 'number') return finite(a - b);
+  if (a instanceof Money && b instanceof Money) return a.currency === b.currency ? money(a.amount - b.amount, a.currency) : null;
+  if (a instanceof Day && typeof b === 'number') return dayOf(a.number - b);
+  if (a instanceof Day && b instanceof Day) return a.number - b.number;
+  return null;
+}
+
+export function multiply(a: Value, b: Value): Value {
+  if (typeof a === 'number' && typeof b === 'number') return finite(a * b);
+  if (a instanceof Money && typeof b === 'number') return money(a.amount * b, a.currency);
+  if (typeof a === 'number' && b instanceof Money) return money(b.amount * a, b.currency);
+  return null;
+}
+
+export function divide(a: Value, b: Value): Value {
+  if (typeof a === 'number' && typeof b === 'number') return b === 0 ? null : finite(a / b);
+  if (a instanceof Money && typeof b === 'number') return b === 0 ? null : money(a.amount / b, a.currency);
+  if (a instanceof Money && b instanceof Money) return a.currency !== b.currency || b.amount === 0 ? null : a.amount / b.amount;
+  return null;
+}
+
+export function remainder(a: Value, b: Value): Value {
+  return typeof a === 'number' && typeof b === 'number' && b !== 0 ? finite(a % b) : null;
+}
+
+export function negate(a: Value): Value {
+  if (typeof a === 'number') return -a || 0;
+  return a instanceof Money ? new Money(-a.amount || 0, a.currency) : null;
+}

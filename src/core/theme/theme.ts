@@ -1,0 +1,168 @@
+import { checkTemplate, compileTemplate, parseTemplate, type Compiled, type Problem, type Template, type TemplateLookup, type ThemeFacts } from '../language';
+import { readWords, type Words } from './words';
+
+export type LayerKind = 'base' | 'add-on' | 'shop';
+
+/** One file of a layer. `text` is null for what is no text (pictures, fonts). */
+export interface LayerFile {
+  /** Hash of its bytes: files with one hash are the same. */
+  hash: string;
+  text: string | null;
+}
+
+export interface Layer {
+  kind: LayerKind;
+  name: string;
+  version: string;
+  files: ReadonlyMap<string, LayerFile>;
+}
+
+/** A file as it serves: from the topmost layer that has it. */
+export interface ServedFile extends LayerFile {
+  path: string;
+  layer: Layer;
+}
+
+const parsed = new Map<string, Template>();
+const compiled = new Map<string, Compiled>();
+const mostKept = 4000;
+
+function kept<T>(map: Map<string, T>, key: string, make: () => T): T {
+  let value = map.get(key);
+  if (value === undefined) {
+    if (map.size >= mostKept) map.clear();
+    map.set(key, (value = make()));
+  }
+  return value;
+}
+
+/**
+ * A stack of layers as one theme: which file serves, parsed and compiled. Trees and compiled forms are kept by content,
+ * and shared between all themes that hold the same file.
+ */
+export class Theme implements TemplateLookup, ThemeFacts {
+  readonly #served = new Map<string, ServedFile>();
+  readonly #words = new Map<string, Words>();
+  #names: string[] | null = null;
+  #about: About | null = null;
+
+  /** `layers` from the lowest (the base) to the topmost (the shop's). */
+  constructor(
+    readonly layers: readonly Layer[],
+    readonly locale = 'en-GB',
+  ) {
+    for (const layer of layers) {
+      for (const [path, file] of layer.files) this.#served.set(path, { ...file, path, layer });
+    }
+  }
+
+  file(path: string): ServedFile | null {
+    return this.#served.get(path) ?? null;
+  }
+
+  /** The same path in every layer that has it, lowest first. */
+  everywhere(path: string): ServedFile[] {
+    return this.layers.flatMap((layer) => {
+      const file = layer.files.get(path);
+      return file ? [{ ...file, path, layer }] : [];
+    });
+  }
+
+  paths(): string[] {
+    return [...this.#served.keys()].sort();
+  }
+
+  /** Names of all templates: their paths without `.html`. */
+  names(): string[] {
+    return (this.#names ??= this.paths().flatMap((path) => (path.endsWith('.html') ? [path.slice(0, -5)] : [])));
+  }
+
+  templateNames(): string[] {
+    return this.names();
+  }
+
+  template(name: string): Template | null {
+    const file = this.#served.get(`${name}.html`);
+    if (!file || file.text === null) return null;
+    const { path, text } = file;
+    return kept(parsed, `${path} ${file.hash}`, () => parseTemplate(path, text));
+  }
+
+  compiled(name: string): Compiled | null {
+    const file = this.#served.get(`${name}.html`);
+    if (!file) return null;
+    const template = this.template(name);
+    return template && kept(compiled, `${file.path} ${file.hash}`, () => compileTemplate(template));
+  }
+
+  check(name: string): Problem[] {
+    const template = this.template(name);
+    return template ? checkTemplate(template, this) : [];
+  }
+
+  /** Problems of all templates, errors first. */
+  checkAll(): Problem[] {
+    const rank = { error: 0, warning: 1, note: 2 };
+    return this.names()
+      .flatMap((name) => this.check(name))
+      .sort((a, b) => rank[a.severity] - rank[b.severity]);
+  }
+
+  /** A phrase: in the locale (`en-GB`), then in its language (`en`). Upper layers add to and replace lower ones' phrases. */
+  phrase(key: string): string | Record<string, string> | null {
+    const language = this.locale.split('-')[0] as string;
+    return this.#wordsOf(this.locale).get(key) ?? (language === this.locale ? null : (this.#wordsOf(language).get(key) ?? null));
+  }
+
+  phraseExists(key: string): boolean {
+    return this.phrase(key) !== null;
+  }
+
+  assetExists(path: string): boolean {
+    return this.#served.has(`assets/${path}`);
+  }
+
+  /** Hosts that the theme's `about.json` allows scripts and frames to come from. */
+  get hosts(): string[] {
+    return this.about.hosts;
+  }
+
+  get about(): About {
+    return (this.#about ??= readAbout(this.file('about.json')?.text ?? null));
+  }
+
+  #wordsOf(locale: string): Words {
+    let words = this.#words.get(locale);
+    if (!words) {
+      words = new Map();
+      for (const { text } of this.everywhere(`words/${locale}.json`)) {
+        try {
+          for (const [key, phrase] of readWords(text ?? '')) words.set(key, phrase);
+        } catch {
+          // A words file that cannot be read leaves the ones below standing; saving one is refused with the reason.
+        }
+      }
+      this.#words.set(locale, words);
+    }
+    return words;
+  }
+}
+
+export interface About {
+  name: string;
+  version: string;
+  hosts: string[];
+}
+
+function readAbout(text: string | null): About {
+  const about: About = { name: '', version: '', hosts: [] };
+  try {
+    const read = JSON.parse(text ?? '{}') as Record<string, unknown>;
+    if (typeof read.name === 'string') about.name = read.name;
+    if (typeof read.version === 'string') about.version = read.version;
+    if (Array.isArray(read.hosts)) about.hosts = read.hosts.filter((host): host is string => typeof host === 'string');
+  } catch {
+    // An about.json that cannot be read names no hosts.
+  }
+  return about;
+}
