@@ -1,0 +1,176 @@
+/** The catalogue as it is kept: rows with plain fields, texts already in the language asked for. Money in minor units, days as ISO 8601. */
+
+export interface ShopRow {
+  name: string;
+  currency: string;
+  /** The first language; the others stand in `locales` too. */
+  locale: string;
+  locales: string[];
+  url: string;
+  email: string;
+}
+
+export interface ProductRow {
+  id: number;
+  slug: string;
+  type: string;
+  name: string;
+  summary: string;
+  /** Rich text, cleaned. */
+  description: string;
+  brandId: number | null;
+  sku: string;
+  gtin: string;
+  /** Lowest and highest of its variants, what it was before a sale, and all its stock. */
+  price: number | null;
+  priceHigh: number | null;
+  wasPrice: number | null;
+  stock: number;
+  added: string;
+}
+
+export interface VariantRow {
+  id: number;
+  productId: number;
+  sku: string;
+  name: string;
+  price: number;
+  wasPrice: number | null;
+  stock: number;
+  valueIds: number[];
+}
+
+export interface OptionRow {
+  id: number;
+  productId: number;
+  slug: string;
+  name: string;
+  values: OptionValueRow[];
+}
+
+export interface OptionValueRow {
+  id: number;
+  slug: string;
+  name: string;
+  /** A CSS colour, or ''. */
+  colour: string;
+}
+
+export type MediaOwner = 'product' | 'category' | 'content' | 'article';
+
+export interface MediaRow {
+  id: number;
+  ownerId: number;
+  kind: 'image' | 'video' | 'embed';
+  path: string;
+  alt: string;
+  width: number | null;
+  height: number | null;
+  poster: string;
+  /** Option values that it shows; empty: all. */
+  valueIds: number[];
+}
+
+export interface TagRow {
+  id: number;
+  slug: string;
+  name: string;
+}
+
+export interface BrandRow {
+  id: number;
+  slug: string;
+  name: string;
+  summary: string;
+}
+
+export interface CategoryRow {
+  id: number;
+  parentId: number | null;
+  slug: string;
+  name: string;
+  summary: string;
+  description: string;
+  /** Products in it and in those below it, each once. */
+  productCount: number;
+}
+
+export interface AttributeRow {
+  productId: number;
+  name: string;
+  value: string;
+  visible: boolean;
+}
+
+export type FieldType = 'text' | 'html' | 'number' | 'flag' | 'day' | 'link' | 'picture';
+export type FieldSubject = 'product' | 'category';
+
+export interface FieldDefinition {
+  key: string;
+  name: string;
+  type: FieldType;
+  unit: string;
+}
+
+export interface FieldRow {
+  subjectId: number;
+  key: string;
+  type: FieldType;
+  value: string;
+}
+
+export interface PageRow {
+  id: number;
+  slug: string;
+  title: string;
+  summary: string;
+  body: string;
+  added: string;
+}
+
+export interface MenuItemRow {
+  id: number;
+  parentId: number | null;
+  label: string;
+  /** A path of this site (`/category/rope`) or a whole address. */
+  target: string;
+}
+
+export type ListingKind = 'category' | 'tag' | 'brand' | 'search' | 'all';
+export type ListingSort = 'chosen' | 'name' | 'price' | 'price-down' | 'newest';
+
+export interface ProductFilter {
+  categoryId?: number;
+  tagId?: number;
+  brandId?: number;
+  type?: string;
+  /** Words that the name, summary, tags or article numbers must hold, all of them. */
+  search?: string;
+}
+
+/**
+ * Where the catalogue comes from. Every list is asked for once for all the items it is wanted for.
+ * Rows come in the order in which they are shown.
+ */
+export interface CatalogueSource {
+  shop(): ShopRow;
+  productBySlug(slug: string): ProductRow | null;
+  products(ids: readonly number[]): ProductRow[];
+  productIds(filter: ProductFilter, sort: ListingSort, offset: number, limit: number): number[];
+  productCount(filter: ProductFilter): number;
+  variants(productIds: readonly number[]): VariantRow[];
+  options(productIds: readonly number[]): OptionRow[];
+  media(owner: MediaOwner, ownerIds: readonly number[]): MediaRow[];
+  tags(productIds: readonly number[]): (TagRow & { productId: number })[];
+  tagBySlug(slug: string): TagRow | null;
+  productCategories(productIds: readonly number[]): { productId: number; categoryId: number }[];
+  categories(): CategoryRow[];
+  brands(): BrandRow[];
+  attributes(productIds: readonly number[]): AttributeRow[];
+  fieldDefinitions(subject: FieldSubject): FieldDefinition[];
+  fields(subject: FieldSubject, ids: readonly number[]): FieldRow[];
+  members(productIds: readonly number[]): { productId: number; memberId: number }[];
+  related(productIds: readonly number[]): { productId: number; relatedId: number }[];
+  contentBySlug(slug: string): PageRow | null;
+  menu(slug: string): MenuItemRow[];
+}

@@ -1,0 +1,28 @@
+import { createHash } from 'node:crypto';
+import { makePage, type Page } from '@/core/storefront/page';
+import type { StateRow } from '@/store/themes';
+import type { Shop } from './shop';
+
+export interface PageAsk {
+  path: string;
+  query: Record<string, string>;
+  tried?: string | null;
+}
+
+/** A page of a state, made anew: whatever was saved before the request is in it. */
+export function pageOf(shop: Shop, state: StateRow, ask: PageAsk): Page {
+  const { theme, alternates } = shop.theme(state);
+  const prefix = state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : '/live';
+  return makePage({ theme, alternates, source: shop.catalogue(), prefix, today: new Date().toISOString().slice(0, 10), ...ask });
+}
+
+/** A strong ETag (RFC 9110, 8.8.3) of these bytes. */
+export function etagOf(bytes: string | Buffer): string {
+  return `"${createHash('sha256').update(bytes).digest('base64url').slice(0, 27)}"`;
+}
+
+/** Whether an `If-None-Match` names this ETag (weak comparison, RFC 9110, 13.1.2). */
+export function matches(ifNoneMatch: string | null, etag: string): boolean {
+  if (!ifNoneMatch) return false;
+  return ifNoneMatch.split(',').some((one) => one.trim() === '*' || one.trim().replace(/^W\//, '') === etag);
+}

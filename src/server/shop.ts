@@ -1,0 +1,68 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { readAlternates, type Alternates } from '@/core/alternates/alternates';
+import { Theme, type Layer } from '@/core/theme/theme';
+import { dataFolder, openDatabase } from '@/store/database';
+import { StoredCatalogue } from '@/store/catalogue';
+import { Statements } from '@/store/statements';
+import { StoredThemes, type StateRow } from '@/store/themes';
+
+/** Files that hold text: all else of a theme is bytes. */
+const textual = /\.(?:html|json|css|js|svg|txt|md)$/i;
+
+/** Everything that serves one data folder: its store, and themes made from it, kept until their state changes. */
+export class Shop {
+  readonly sql: Statements;
+  readonly themes: StoredThemes;
+  readonly #made = new Map<number, { revision: number; theme: Theme; alternates: Alternates; wrong: string[] }>();
+
+  constructor(folder: string) {
+    this.sql = new Statements(openDatabase(folder));
+    this.themes = new StoredThemes(this.sql);
+  }
+
+  /** The catalogue as one request reads it. */
+  catalogue(): StoredCatalogue {
+    return new StoredCatalogue(this.sql);
+  }
+
+  /** The theme and assignments of a state. Asks the store for its revision each time, so that nothing stale is served. */
+  theme(state: StateRow): { theme: Theme; alternates: Alternates; wrong: string[] } {
+    const kept = this.#made.get(state.id);
+    if (kept?.revision === state.revision) return kept;
+    const layers: Layer[] = this.themes.layers(state.id).map(({ id, kind, name, version }) => ({
+      kind,
+      name,
+      version,
+      files: new Map(
+        this.themes.files(id).map(({ path, hash, bytes }) => [path, { hash, text: textual.test(path) ? bytes.toString('utf8') : null }]),
+      ),
+    }));
+    const theme = new Theme(layers, this.catalogue().shop().locale);
+    const made = { revision: state.revision, theme, ...readAlternates(theme.file('alternates.json')?.text ?? null) };
+    if (this.#made.size > 20) this.#made.clear();
+    this.#made.set(state.id, made);
+    return made;
+  }
+}
+
+const global = globalThis as { lastShop?: Shop };
+
+/** The shop of this process, opened when first asked for. */
+export function shop(): Shop {
+  return (global.lastShop ??= new Shop(dataFolder()));
+}
+
+/** All files below a folder, by their paths with `/`. */
+export function readFolder(folder: string): [path: string, bytes: Buffer][] {
+  const files: [string, Buffer][] = [];
+  const walk = (path: string): void => {
+    for (const entry of readdirSync(join(folder, path), { withFileTypes: true })) {
+      const inner = path ? `${path}/${entry.name}` : entry.name;
+      if (entry.isDirectory()) walk(inner);
+      else if (entry.isFile()) files.push([inner, readFileSync(join(folder, inner))]);
+    }
+  };
+  walk('');
+  return files.sort(([a], [b]) => (a < b ? -1 : 1));
+}

@@ -1,0 +1,58 @@
+import type { Statements } from './statements';
+
+/** A subject as lists and pickers show it. */
+export interface SubjectRow {
+  kind: 'product' | 'category' | 'listing' | 'content' | 'home';
+  /** Its slug; of listings `tag/<slug>`, `brand/<slug>` or `all`. */
+  slug: string;
+  name: string;
+  detail: string;
+}
+
+const all = `
+  SELECT 'product' AS kind, slug, name, type AS detail, 1 AS rank FROM product
+  UNION ALL SELECT 'category', slug, name, '', 2 FROM category
+  UNION ALL SELECT 'listing', 'all', 'All products', '', 3
+  UNION ALL SELECT 'listing', 'tag/' || slug, name, 'tag', 3 FROM tag
+  UNION ALL SELECT 'listing', 'brand/' || slug, name, 'brand', 3 FROM brand
+  UNION ALL SELECT 'content', slug, title, '', 4 FROM content
+  UNION ALL SELECT 'home', '', 'Home', '', 0`;
+
+/** Subjects whose name or slug holds every word; those whose name begins with the words first. */
+export function findSubjects(sql: Statements, words: string, kind: string | null, limit: number): SubjectRow[] {
+  const tests = ['1 = 1'];
+  const values: unknown[] = [];
+  if (kind) {
+    tests.push('kind = ?');
+    values.push(kind);
+  }
+  for (const word of words.split(/\s+/).filter(Boolean).slice(0, 8)) {
+    const like = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
+    tests.push(`(name LIKE ? ESCAPE '\\' OR slug LIKE ? ESCAPE '\\')`);
+    values.push(like, like);
+  }
+  const begins = `${words.trim().replace(/[\\%_]/g, '\\$&')}%`;
+  return sql.all(
+    `SELECT kind, slug, name, detail FROM (${all}) WHERE ${tests.join(' AND ')}
+     ORDER BY name NOT LIKE ? ESCAPE '\\', rank, name COLLATE NOCASE LIMIT ?`,
+    ...values,
+    begins,
+    limit,
+  );
+}
+
+/** Names of these subjects, by `kind slug`; what is gone is left out. */
+export function namesOfSubjects(sql: Statements, subjects: { kind: string; slug: string }[]): Map<string, SubjectRow> {
+  const rows = sql.all<SubjectRow>(
+    `SELECT s.kind, s.slug, s.name, s.detail FROM (${all}) s JOIN json_each(?) w
+     ON s.kind = json_extract(w.value, '$.kind') AND s.slug = json_extract(w.value, '$.slug')`,
+    JSON.stringify(subjects),
+  );
+  return new Map(rows.map((row) => [`${row.kind} ${row.slug}`, row]));
+}
+
+/** How many subjects there are of each kind of page. */
+export function countSubjects(sql: Statements): Record<string, number> {
+  const rows = sql.all<{ kind: string; n: number }>(`SELECT kind, count(*) AS n FROM (${all}) GROUP BY kind`);
+  return Object.fromEntries(rows.map((row) => [row.kind, row.n]));
+}
