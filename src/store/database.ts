@@ -11,7 +11,7 @@ const migrations = [catalogue, theme];
 
 /** The folder that holds a shop's data: `LAST_DATA`, else `data` beside the program. */
 export function dataFolder(): string {
-  return resolve(process.env.LAST_DATA || 'data');
+  return resolve(/* turbopackIgnore: true */ process.env.LAST_DATA || 'data');
 }
 
 /** A sentence for people when the data folder cannot be used; it names the folder and what to do. */

@@ -29,6 +29,7 @@ export function hashOf(bytes: Buffer): string {
 
 /** What a save met when the file was not as the one who saves believed. */
 export class ChangedMeanwhile extends Error {
+  override readonly name = 'ChangedMeanwhile';
   constructor(
     readonly path: string,
     /** The file as it is now; null: it is gone. */

@@ -1,0 +1,34 @@
+/* Runs in a page that the Bench shows in its frame: says which page it is and where it is scrolled to, and goes there when told. */
+(function () {
+  if (window.parent === window) return;
+  var say = function (message) {
+    message.last = true;
+    window.parent.postMessage(message, '*');
+  };
+  var told = false;
+  var here = function () {
+    say({ kind: 'scroll', x: window.scrollX, y: window.scrollY });
+  };
+  window.addEventListener('scroll', here, { passive: true });
+  window.addEventListener('message', function (event) {
+    if (event.source !== window.parent || !event.data || !event.data.last) return;
+    if (event.data.kind === 'scroll') {
+      told = true;
+      window.scrollTo({ left: event.data.x, top: event.data.y, behavior: 'instant' });
+      requestAnimationFrame(function () {
+        say({ kind: 'placed' });
+      });
+    }
+  });
+  var ready = function () {
+    say({ kind: 'ready', address: location.pathname + location.search + location.hash, told: told });
+  };
+  if (document.readyState === 'complete') ready();
+  else window.addEventListener('load', ready);
+  window.addEventListener('keydown', function (event) {
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+      event.preventDefault();
+      say({ kind: 'go' });
+    }
+  });
+})();

@@ -1,0 +1,7 @@
+import { AlternatesScreen } from '@/ui/alternates/AlternatesScreen';
+
+export const metadata = { title: 'Alternates · Last' };
+
+export default function AlternatesPage() {
+  return <AlternatesScreen />;
+}

@@ -1,0 +1,29 @@
+import { revertRequest, saveRequest, themePath } from '@/contract/api';
+import { draftOf, openFile, revertFile, saveFile } from '@/server/files';
+import { answer, bodyOf, byContract } from '@/server/http';
+import { shop } from '@/server/shop';
+
+interface Context {
+  params: Promise<{ draft: string }>;
+}
+
+export function GET(request: Request, { params }: Context): Promise<Response> {
+  return answer(async () => {
+    const path = byContract(new URL(request.url).searchParams.get('path'), themePath);
+    return openFile(shop(), draftOf(shop(), (await params).draft), path);
+  });
+}
+
+export function PUT(request: Request, { params }: Context): Promise<Response> {
+  return answer(async () => {
+    const { path, text, expected } = await bodyOf(request, saveRequest);
+    return saveFile(shop(), draftOf(shop(), (await params).draft), path, text, expected);
+  });
+}
+
+export function DELETE(request: Request, { params }: Context): Promise<Response> {
+  return answer(async () => {
+    const { path, expected } = await bodyOf(request, revertRequest);
+    return revertFile(shop(), draftOf(shop(), (await params).draft), path, expected);
+  });
+}

@@ -1,0 +1,12 @@
+import { publishRequest } from '@/contract/api';
+import { draftOf } from '@/server/files';
+import { answer, bodyOf } from '@/server/http';
+import { publish } from '@/server/release';
+import { shop } from '@/server/shop';
+
+export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
+  return answer(async () => {
+    const { note } = await bodyOf(request, publishRequest);
+    return publish(shop(), draftOf(shop(), (await params).draft), note);
+  });
+}

@@ -1,0 +1,154 @@
+import { z } from 'zod';
+
+/** Requests and answers between the workbench and its server. Both sides read these schemas. */
+
+/** Largest file of text that may be saved, in bytes. */
+export const largestText = 1_000_000;
+
+export const subjectKind = z.enum(['home', 'product', 'category', 'listing', 'content']);
+export type SubjectKind = z.output<typeof subjectKind>;
+
+export const subject = z.object({ kind: subjectKind, slug: z.string(), name: z.string(), detail: z.string() });
+export type SubjectItem = z.output<typeof subject>;
+
+export const layer = z.object({ kind: z.enum(['base', 'add-on', 'shop']), name: z.string(), version: z.string() });
+export type LayerItem = z.output<typeof layer>;
+
+export const problemItem = z.object({
+  code: z.string(),
+  severity: z.enum(['error', 'warning', 'note']),
+  file: z.string(),
+  from: z.number(),
+  to: z.number(),
+  line: z.number(),
+  column: z.number(),
+  length: z.number(),
+  message: z.string(),
+});
+export type ProblemItem = z.output<typeof problemItem>;
+
+/** Path of a file in a theme: plain names with `/` between, no way out of the folder. */
+export const themePath = z
+  .string()
+  .max(200)
+  .regex(
+    /^(?!.*(?:^|\/)\.)[A-Za-z0-9._-]+(?:\/[A-Za-z0-9._-]+)*$/,
+    'a path of letters, digits, “.”, “_” and “-” with “/” between, no part beginning with “.”',
+  );
+
+export const fileAnswer = z.object({
+  path: z.string(),
+  text: z.string(),
+  /** Hash in the shop's layer: what a save must have started from. Null: the shop has no file of its own here. */
+  hash: z.string().nullable(),
+  layer,
+  /** What serves below the shop's file; null when nothing does. */
+  below: layer.nullable(),
+  problems: z.array(problemItem),
+});
+export type FileAnswer = z.output<typeof fileAnswer>;
+
+export const saveRequest = z.strictObject({
+  path: themePath,
+  text: z.string(),
+  /** The hash that the writer started from; null: the shop had no file of its own. */
+  expected: z.string().nullable(),
+});
+
+export const saveAnswer = z.object({ hash: z.string().nullable(), problems: z.array(problemItem) });
+export type SaveAnswer = z.output<typeof saveAnswer>;
+
+export const revertRequest = z.strictObject({ path: themePath, expected: z.string() });
+
+export const pageAnswer = z.object({
+  status: z.number(),
+  /** Address of the page, with the state's prefix. */
+  address: z.string(),
+  subject: subject.omit({ detail: true }).nullable(),
+  template: z.string(),
+  because: z.enum(['tried', 'pin', 'default']),
+  /** Alternates that there are for this kind of page, `default` first. */
+  choices: z.array(z.object({ name: z.string(), label: z.string() })),
+  /** Templates that made the page, each with the file that drew it and the layer that serves it. */
+  drawn: z.array(z.object({ name: z.string(), by: z.string().nullable(), layer })),
+  assets: z.array(z.object({ path: z.string(), layer })),
+  problems: z.array(problemItem),
+});
+export type PageAnswer = z.output<typeof pageAnswer>;
+
+const alternateName = z
+  .string()
+  .min(1, 'Give it a name')
+  .max(60)
+  .regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/, 'The name is made of small letters, digits and single hyphens: cut-length');
+
+export const alternateKind = z.enum(['home', 'product', 'category', 'listing', 'content']);
+
+export const makeAlternateRequest = z.strictObject({
+  kind: alternateKind,
+  name: alternateName,
+  label: z.string().trim().min(1, 'Give it a label').max(80),
+  note: z.string().max(500).default(''),
+  types: z.array(z.string()).default([]),
+  /** Name of the template it starts from, in the same folder: `default`. */
+  from: z.string(),
+});
+export type MakeAlternateRequest = z.input<typeof makeAlternateRequest>;
+
+export const pinRequest = z.strictObject({
+  subjects: z.array(z.strictObject({ kind: subjectKind, slug: z.string() })).min(1, 'Choose at least one page'),
+  /** Null takes the pins away. */
+  alternate: z.string().nullable(),
+});
+export type PinRequest = z.input<typeof pinRequest>;
+
+export const alternatesAnswer = z.object({
+  kinds: z.array(
+    z.object({
+      kind: alternateKind,
+      subjects: z.number(),
+      templates: z.array(
+        z.object({
+          name: z.string(),
+          label: z.string(),
+          note: z.string(),
+          types: z.array(z.string()),
+          file: z.string(),
+          layer: layer.nullable(),
+          count: z.number(),
+          pinned: z.array(subject.extend({ gone: z.boolean(), unmeant: z.boolean() })),
+        }),
+      ),
+    }),
+  ),
+  /** Product types of the catalogue. */
+  types: z.array(z.string()),
+  wrong: z.array(z.string()),
+});
+export type AlternatesAnswer = z.output<typeof alternatesAnswer>;
+
+export const draftsAnswer = z.object({
+  drafts: z.array(z.object({ slug: z.string(), name: z.string() })),
+  live: z.object({ number: z.number(), madeAt: z.string() }).nullable(),
+});
+export type DraftsAnswer = z.output<typeof draftsAnswer>;
+
+export const publishRequest = z.strictObject({ note: z.string().max(500).default('') });
+export const publishAnswer = z.object({ number: z.number() });
+
+export const changesAnswer = z.object({
+  /** Files that differ from what is live. */
+  files: z.array(z.object({ path: z.string(), change: z.enum(['added', 'changed', 'removed']) })),
+  problems: z.array(problemItem),
+});
+export type ChangesAnswer = z.output<typeof changesAnswer>;
+
+/** What every refused request answers: a sentence for people, and for some codes what they need to go on. */
+export const refusal = z.object({
+  code: z.string(),
+  message: z.string(),
+  /** With `changed`: the file as it is now. */
+  now: z.object({ text: z.string(), hash: z.string().nullable() }).optional(),
+  problems: z.array(problemItem).optional(),
+});
+export type Refusal = z.output<typeof refusal>;

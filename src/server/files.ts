@@ -1,0 +1,99 @@
+import { largestText, type FileAnswer, type LayerItem, type SaveAnswer } from '@/contract/api';
+import { readAlternates } from '@/core/alternates/alternates';
+import type { Layer, Theme } from '@/core/theme/theme';
+import { readLook } from '@/core/theme/look';
+import { readWords } from '@/core/theme/words';
+import type { StateRow } from '@/store/themes';
+import { refuse } from './refusal';
+import type { Shop } from './shop';
+
+/** The draft of that name, or a refusal that names it. */
+export function draftOf(shop: Shop, slug: string): StateRow {
+  return shop.themes.draft(slug) ?? refuse(404, 'draft', `There is no draft “${slug}”.`);
+}
+
+export function layerItem({ kind, name, version }: Layer): LayerItem {
+  return { kind, name, version };
+}
+
+export function listFiles(shop: Shop, draft: StateRow): { path: string; layer: LayerItem; below: boolean }[] {
+  const { theme } = shop.theme(draft);
+  return theme.paths().map((path) => {
+    const everywhere = theme.everywhere(path);
+    return { path, layer: layerItem((everywhere[everywhere.length - 1] as { layer: Layer }).layer), below: everywhere.length > 1 };
+  });
+}
+
+export function openFile(shop: Shop, draft: StateRow, path: string): FileAnswer {
+  const { theme } = shop.theme(draft);
+  const everywhere = theme.everywhere(path);
+  const serving = everywhere[everywhere.length - 1] ?? refuse(404, 'file', `There is no file “${path}” in this theme.`);
+  if (serving.text === null) refuse(415, 'file', `“${path}” holds no text.`);
+  const below = serving.layer.kind === 'shop' ? everywhere[everywhere.length - 2] : serving;
+  return {
+    path,
+    text: serving.text ?? '',
+    hash: shop.themes.ownHash(draft.id, path),
+    layer: layerItem(serving.layer),
+    below: below ? layerItem(below.layer) : null,
+    problems: problemsOf(theme, path),
+  };
+}
+
+function problemsOf(theme: Theme, path: string) {
+  return path.endsWith('.html') ? theme.check(path.slice(0, -5)) : [];
+}
+
+const folders = /^(?:(?:layouts|home|product|category|listing|content|article|cart|not-found|pieces|words|assets|checks)\/.+|(?:about|look|alternates|shelves)\.json)$/;
+
+/** What keeps a text from being saved at a path: a sentence, or null. A template with mistakes may be saved; a file that nothing could read may not. */
+function wrongText(path: string, text: string): string | null {
+  if (!folders.test(path)) return `“${path}” has no place in a theme: the folders are layouts, home, product, category, listing, content, article, cart, not-found, pieces, words, assets and checks.`;
+  const size = Buffer.byteLength(text);
+  if (size > largestText) return `“${path}” would be ${(size / 1e6).toFixed(1)} MB; a file of text may have ${largestText / 1e6} MB.`;
+  try {
+    if (path.startsWith('words/')) readWords(text);
+    else if (path === 'look.json') readLook(text);
+    else if (path === 'alternates.json') {
+      const [first] = readAlternates(text).wrong;
+      if (first) return `alternates.json: ${first}`;
+    } else if (path.endsWith('.json')) JSON.parse(text);
+  } catch (error) {
+    return `“${path}” cannot be read as JSON: ${(error as Error).message}`;
+  }
+  return null;
+}
+
+/** Saves a file into the draft's own layer. Refused when it was changed meanwhile, with the file as it is now. */
+export function saveFile(shop: Shop, draft: StateRow, path: string, text: string, expected: string | null): SaveAnswer {
+  const wrong = wrongText(path, text);
+  if (wrong) refuse(Buffer.byteLength(text) > largestText ? 413 : 422, 'text', wrong);
+  const twin = shop.theme(draft).theme.paths().find((other) => other !== path && other.toLowerCase() === path.toLowerCase());
+  if (twin) refuse(409, 'name', `“${twin}” is there already, and differs only in capitals.`);
+  const hash = write(shop, draft, path, Buffer.from(text), expected);
+  return { hash, problems: problemsOf(shop.theme(draftOf(shop, draft.slug ?? '')).theme, path) };
+}
+
+/** Takes the shop's own file away, so that the one below serves again. */
+export function revertFile(shop: Shop, draft: StateRow, path: string, expected: string): FileAnswer | null {
+  if (path === 'alternates.json') refuse(422, 'file', 'alternates.json is changed on the Alternates screen.');
+  write(shop, draft, path, null, expected);
+  const now = draftOf(shop, draft.slug ?? '');
+  return shop.theme(now).theme.file(path) ? openFile(shop, now, path) : null;
+}
+
+function write(shop: Shop, draft: StateRow, path: string, bytes: Buffer | null, expected: string | null): string | null {
+  const at = new Date().toISOString();
+  try {
+    return shop.themes.transaction(() => shop.themes.save(draft.id, path, bytes, expected, at, ''));
+  } catch (error) {
+    if ((error as Error).name !== 'ChangedMeanwhile') throw error;
+    const hash = shop.themes.ownHash(draft.id, path);
+    const text = hash === null ? '' : (shop.themes.bytes(hash)?.toString('utf8') ?? '');
+    const message =
+      hash === null
+        ? `“${path}” was taken out of the shop’s layer meanwhile. Your text is kept here: save it again as a new file, or leave it.`
+        : `“${path}” was saved from elsewhere meanwhile. Your text is kept here: look at both, then choose.`;
+    return refuse(409, 'changed', message, { now: { text, hash } });
+  }
+}

@@ -1,0 +1,64 @@
+import { z, type ZodType } from 'zod';
+import { refuse, Refused } from './refusal';
+
+/** Larger bodies are refused before they are read to their end. Twice the largest text, since JSON may write a character longer. */
+const largestBody = 6_000_000;
+
+/** Runs a route's work and answers with JSON: its result, or the refusal in words. */
+export async function answer(work: () => unknown): Promise<Response> {
+  try {
+    return Response.json(await work(), { headers: { 'Cache-Control': 'no-store' } });
+  } catch (error) {
+    // By name, not by class: a bundle may hold a class of its own.
+    if ((error as Error).name === 'Refused') {
+      const { status, body } = error as Refused;
+      return Response.json(body, { status });
+    }
+    console.error(error);
+    const message = 'Last failed at this: nothing was changed. What happened stands in the server’s log.';
+    return Response.json({ code: 'fault', message }, { status: 500 });
+  }
+}
+
+/** A request's body, read by its contract; what does not fit is refused with where and why. */
+export async function bodyOf<T>(request: Request, contract: ZodType<T>): Promise<T> {
+  const text = await limitedText(request);
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch {
+    refuse(400, 'body', 'The request’s body is no JSON.');
+  }
+  return byContract(json, contract);
+}
+
+export function byContract<T>(given: unknown, contract: ZodType<T>): T {
+  const result = contract.safeParse(given);
+  if (result.success) return result.data;
+  const issue = result.error.issues[0] as z.core.$ZodIssue;
+  const where = issue.path.length ? `“${issue.path.join('.')}”: ` : '';
+  return refuse(400, 'contract', `${where}${issue.message}`);
+}
+
+async function limitedText(request: Request): Promise<string> {
+  const length = Number(request.headers.get('content-length') ?? 0);
+  if (length > largestBody) tooLarge(length);
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  const reader = request.body?.getReader();
+  while (reader) {
+    const { done, value } = await reader.read();
+    if (done) break;
+    size += value.byteLength;
+    if (size > largestBody) {
+      await reader.cancel();
+      tooLarge(size);
+    }
+    chunks.push(value);
+  }
+  return Buffer.concat(chunks).toString('utf8');
+}
+
+function tooLarge(size: number): never {
+  refuse(413, 'size', `The request holds ${(size / 1e6).toFixed(1)} MB; at most ${largestBody / 1e6} MB are taken.`);
+}

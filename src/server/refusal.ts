@@ -1,0 +1,16 @@
+import type { Refusal } from '@/contract/api';
+
+/** A request that is refused: status, code, and a sentence that says what and where. */
+export class Refused extends Error {
+  override readonly name = 'Refused';
+  constructor(
+    readonly status: number,
+    readonly body: Refusal,
+  ) {
+    super(body.message);
+  }
+}
+
+export function refuse(status: number, code: string, message: string, more: Partial<Refusal> = {}): never {
+  throw new Refused(status, { code, message, ...more });
+}

@@ -1,0 +1,114 @@
+'use client';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Alert, Form, Input, Modal, Select } from 'antd';
+import type { AlternatesAnswer, MakeAlternateRequest } from '@/contract/api';
+import { api, messageOf } from '../shared/api';
+
+interface Props {
+  draft: string;
+  kind: string;
+  /** Template of the kind that it starts from. */
+  from: string;
+  open: boolean;
+  onClose: () => void;
+  onMade: (name: string) => void;
+}
+
+interface Fields {
+  label: string;
+  name: string;
+  from: string;
+  types: string[];
+  note: string;
+}
+
+const nameOf = (label: string): string =>
+  label
+    .normalize('NFKD')
+    .replace(/\p{M}+/gu, '')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 60);
+
+/** Makes an alternate: a label, from it a name, and the template to begin with. */
+export function MakeAlternate({ draft, kind, from, open, onClose, onMade }: Props) {
+  const [form] = Form.useForm<Fields>();
+  const queries = useQueryClient();
+  const overview = useQuery({
+    queryKey: ['alternates', draft],
+    queryFn: () => api<AlternatesAnswer>('GET', `/api/drafts/${draft}/alternates`),
+    enabled: open,
+  });
+  const make = useMutation({
+    mutationFn: (fields: Fields) =>
+      api('POST', `/api/drafts/${draft}/alternates`, {
+        ...fields,
+        note: fields.note ?? '',
+        types: fields.types ?? [],
+        kind: kind as MakeAlternateRequest['kind'],
+      } satisfies MakeAlternateRequest),
+    onSuccess: (_, { name }) => {
+      void queries.invalidateQueries();
+      form.resetFields();
+      onMade(name);
+    },
+  });
+  const templates = overview.data?.kinds.find((one) => one.kind === kind)?.templates.filter((one) => one.layer) ?? [];
+  return (
+    <Modal
+      title={`New alternate for ${kind} pages`}
+      open={open}
+      onCancel={onClose}
+      onOk={() => form.submit()}
+      okText="Make it"
+      cancelText="Cancel"
+      confirmLoading={make.isPending}
+      afterOpenChange={(now) => {
+        if (!now) return;
+        make.reset();
+        form.setFieldsValue({ from });
+        setTimeout(() => (form.getFieldInstance('label') as { focus(): void } | undefined)?.focus(), 0);
+      }}
+      destroyOnHidden
+    >
+      {make.isError && <Alert type="error" showIcon title={messageOf(make.error)} />}
+      <Form<Fields>
+        form={form}
+        layout="vertical"
+        initialValues={{ from }}
+        onFinish={(fields) => make.mutate(fields)}
+        onValuesChange={(changed) => {
+          if (changed.label !== undefined && !form.isFieldTouched('name')) form.setFieldValue('name', nameOf(changed.label));
+        }}
+        requiredMark={false}
+      >
+        <Form.Item label="Label" name="label" rules={[{ required: true, whitespace: true, message: 'Give it a label' }]}>
+          <Input placeholder="Cut to length" maxLength={80} />
+        </Form.Item>
+        <Form.Item
+          label="Name of its file"
+          name="name"
+          extra={`${kind}/….html, in the shop’s layer`}
+          rules={[
+            { required: true, message: 'Give it a name' },
+            { pattern: /^[a-z0-9]+(?:-[a-z0-9]+)*$/, message: 'Small letters, digits and single hyphens: cut-length' },
+          ]}
+        >
+          <Input placeholder="cut-length" maxLength={60} />
+        </Form.Item>
+        <Form.Item label="Starts as a copy of" name="from" rules={[{ required: true }]}>
+          <Select options={templates.map((one) => ({ value: one.name, label: one.label }))} loading={overview.isLoading} />
+        </Form.Item>
+        {kind === 'product' && (
+          <Form.Item label="Meant for products of type" name="types">
+            <Select mode="multiple" placeholder="all types" options={(overview.data?.types ?? []).map((value) => ({ value, label: value }))} />
+          </Form.Item>
+        )}
+        <Form.Item label="Note" name="note">
+          <Input.TextArea autoSize={{ minRows: 2, maxRows: 4 }} maxLength={500} placeholder="When to use it" />
+        </Form.Item>
+      </Form>
+    </Modal>
+  );
+}

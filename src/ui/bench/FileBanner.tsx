@@ -1,0 +1,92 @@
+'use client';
+import { Alert, Button, Popconfirm, Space } from 'antd';
+import type { OpenFile } from './useFile';
+
+interface Props {
+  file: OpenFile;
+  onOverride: () => void;
+  onSave: (over?: { expected: string | null }) => void;
+  onDrop: () => void;
+  onRevert: () => void;
+}
+
+const clock = (at: string) => new Date(at).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
+
+/** What there is to say about the open file, and what to do about it. */
+export function FileBanner({ file, onOverride, onSave, onDrop, onRevert }: Props) {
+  const { saved, conflict, restored, notice } = file;
+  const dirty = file.text !== saved.text;
+  return (
+    <div className="banner">
+      {conflict && (
+        <Alert
+          type="warning"
+          title={conflict.message}
+          description={
+            <>
+              <details>
+                <summary>See the other text</summary>
+                <pre tabIndex={0}>{conflict.text || '(the file is gone)'}</pre>
+              </details>
+              <Space>
+                <Button size="small" type="primary" onClick={() => onSave({ expected: conflict.hash })}>
+                  Save mine over it
+                </Button>
+                <Popconfirm title="Leave what you typed?" description="Your text is dropped for the other one." okText="Leave mine" cancelText="Keep it" onConfirm={onDrop}>
+                  <Button size="small">Take the other</Button>
+                </Popconfirm>
+              </Space>
+            </>
+          }
+        />
+      )}
+      {notice && <Alert type="error" title={notice} showIcon />}
+      {!file.writable && (
+        <div className="banner-line">
+          <span>
+            This file is the {saved.layer.kind === 'base' ? 'base theme’s' : 'add-on’s'}: an update would wipe out changes in it.
+          </span>
+          <Button size="small" type="primary" onClick={onOverride} title="Change this for the shop">
+            Change this for the shop
+          </Button>
+        </div>
+      )}
+      {file.writable && !conflict && (
+        <div className="banner-line">
+          <span role="status">
+            {file.saving
+              ? 'Saving…'
+              : restored && dirty
+                ? `Unsaved text from ${clock(restored)} is back.`
+                : dirty
+                  ? 'Not saved yet.'
+                  : saved.hash === null
+                    ? 'The shop gets its own copy with the first save.'
+                    : 'Saved.'}
+          </span>
+          <Space>
+            {dirty && (
+              <Popconfirm title="Drop what is not saved?" okText="Drop it" cancelText="Keep it" onConfirm={onDrop}>
+                <Button size="small">Drop changes</Button>
+              </Popconfirm>
+            )}
+            {saved.hash !== null && saved.below && (
+              <Popconfirm
+                title={`Go back to the ${saved.below.kind}’s file?`}
+                description="The shop’s own version is taken out of this draft."
+                okText="Go back"
+                cancelText="Keep ours"
+                onConfirm={onRevert}
+              >
+                <Button size="small">Go back to {saved.below.kind}</Button>
+              </Popconfirm>
+            )}
+            <Button size="small" type="primary" disabled={!dirty} loading={file.saving} onClick={() => onSave()} title="Save (Ctrl S)">
+              Save
+            </Button>
+          </Space>
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,32 @@
+/** Text that was typed and not saved, kept in this browser until it is: it outlives reloads, errors and a stopped server. */
+export interface Unsaved {
+  text: string;
+  /** Hash that the text started from; null: the shop had no file of its own. */
+  from: string | null;
+  at: string;
+}
+
+const key = (draft: string, path: string) => `last:unsaved:${draft}:${path}`;
+
+/** False when the browser has no room. */
+export function keepUnsaved(draft: string, path: string, unsaved: Unsaved): boolean {
+  try {
+    localStorage.setItem(key(draft, path), JSON.stringify(unsaved));
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+export function readUnsaved(draft: string, path: string): Unsaved | null {
+  try {
+    const kept = JSON.parse(localStorage.getItem(key(draft, path)) ?? 'null') as Unsaved | null;
+    return kept && typeof kept.text === 'string' ? kept : null;
+  } catch {
+    return null;
+  }
+}
+
+export function dropUnsaved(draft: string, path: string): void {
+  localStorage.removeItem(key(draft, path));
+}

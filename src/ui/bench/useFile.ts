@@ -1,0 +1,154 @@
+'use client';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { FileAnswer, ProblemItem, SaveAnswer } from '@/contract/api';
+import { api, ApiError, messageOf } from '../shared/api';
+import { dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
+
+export interface OpenFile {
+  path: string;
+  /** As the server has it. */
+  saved: FileAnswer;
+  text: string;
+  /** Goes up when the text was replaced from outside the editor. */
+  version: number;
+  /** The shop may write it: it has the file, or the developer said to change it for the shop. */
+  writable: boolean;
+  /** Text of an earlier visit that was put back. */
+  restored: string | null;
+  /** The file as it is now, when it changed under the text here. */
+  conflict: { text: string; hash: string | null; message: string } | null;
+  notice: string | null;
+  saving: boolean;
+}
+
+/** One file of a draft in the editor: loaded, typed in, kept, saved; nothing typed is ever dropped but by word. */
+export function useFile(draft: string, path: string | null, onSaved: (path: string, problems: ProblemItem[]) => void) {
+  const [file, setFile] = useState<OpenFile | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const latest = useRef<OpenFile | null>(null);
+  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const change = useCallback((next: OpenFile | null) => {
+    latest.current = next;
+    setFile(next);
+  }, []);
+
+  const keep = useCallback(() => {
+    if (timer.current) clearTimeout(timer.current);
+    timer.current = null;
+    const now = latest.current;
+    if (!now || !now.writable) return;
+    if (now.text === now.saved.text && !now.conflict) {
+      dropUnsaved(draft, now.path);
+      return;
+    }
+    const kept = keepUnsaved(draft, now.path, { text: now.text, from: now.saved.hash, at: new Date().toISOString() });
+    if (!kept && !now.notice) {
+      change({ ...now, notice: 'This browser has no room to keep the unsaved text over a reload: save it soon.' });
+    }
+  }, [draft, change]);
+
+  const load = useCallback(async () => {
+    if (!path) return;
+    setFailure(null);
+    try {
+      const saved = await api<FileAnswer>('GET', `/api/drafts/${draft}/file?${new URLSearchParams({ path })}`);
+      const unsaved = readUnsaved(draft, path);
+      const base = { path, saved, version: Date.now(), notice: null, saving: false };
+      if (!unsaved || unsaved.text === saved.text) {
+        if (unsaved) dropUnsaved(draft, path);
+        change({ ...base, text: saved.text, writable: saved.hash !== null, restored: null, conflict: null });
+      } else {
+        const conflict =
+          unsaved.from === saved.hash
+            ? null
+            : { text: saved.text, hash: saved.hash, message: `“${path}” was saved from elsewhere since you typed this. Your text is kept here: look at both, then choose.` };
+        change({ ...base, text: unsaved.text, writable: true, restored: unsaved.at, conflict });
+      }
+    } catch (error) {
+      change(null);
+      setFailure(messageOf(error));
+    }
+  }, [draft, path, change]);
+
+  useEffect(() => {
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- the file is outside React: loading it is what this effect is for
+    void load();
+    return keep;
+  }, [load, keep]);
+
+  useEffect(() => {
+    window.addEventListener('pagehide', keep);
+    return () => window.removeEventListener('pagehide', keep);
+  }, [keep]);
+
+  const type = useCallback(
+    (text: string) => {
+      const now = latest.current;
+      if (!now || now.text === text) return;
+      change({ ...now, text });
+      if (timer.current) clearTimeout(timer.current);
+      timer.current = setTimeout(keep, 120);
+    },
+    [change, keep],
+  );
+
+  const save = useCallback(
+    async (over?: { expected: string | null }) => {
+      const now = latest.current;
+      if (!now?.writable || now.saving || (now.conflict && !over)) return;
+      keep();
+      change({ ...now, saving: true, notice: null });
+      const { text } = now;
+      try {
+        const expected = over ? over.expected : now.saved.hash;
+        const { hash, problems } = await api<SaveAnswer>('PUT', `/api/drafts/${draft}/file`, { path: now.path, text, expected });
+        const after = latest.current;
+        if (after?.path !== now.path) return;
+        const layer = { kind: 'shop' as const, name: '', version: '' };
+        const saved = { ...after.saved, text, hash, layer, problems };
+        change({ ...after, saved, saving: false, conflict: null, restored: null });
+        if (after.text === text) dropUnsaved(draft, now.path);
+        else keep();
+        onSaved(now.path, problems);
+      } catch (error) {
+        const after = latest.current;
+        if (after?.path !== now.path) return;
+        const body = error instanceof ApiError ? error.body : null;
+        if (body?.code === 'changed' && body.now) change({ ...after, saving: false, conflict: { ...body.now, message: body.message } });
+        else change({ ...after, saving: false, notice: `Not saved. ${messageOf(error)} Your text is kept in this browser.` });
+      }
+    },
+    [draft, change, keep, onSaved],
+  );
+
+  /** Makes the file below changeable: the shop gets its own at the first save. */
+  const override = useCallback(() => {
+    const now = latest.current;
+    if (now) change({ ...now, writable: true });
+  }, [change]);
+
+  /** Leaves what was typed, for the file as the server has it. */
+  const dropTyped = useCallback(() => {
+    const now = latest.current;
+    if (!now) return;
+    dropUnsaved(draft, now.path);
+    latest.current = { ...now, text: now.saved.text, conflict: null };
+    void load();
+  }, [draft, load]);
+
+  const revert = useCallback(async () => {
+    const now = latest.current;
+    if (!now?.saved.hash) return;
+    try {
+      await api('DELETE', `/api/drafts/${draft}/file`, { path: now.path, expected: now.saved.hash });
+      dropUnsaved(draft, now.path);
+      latest.current = { ...now, text: now.saved.text };
+      onSaved(now.path, []);
+      await load();
+    } catch (error) {
+      change({ ...now, notice: messageOf(error) });
+    }
+  }, [draft, change, load, onSaved]);
+
+  return { file: file?.path === path ? file : null, failure, type, save, override, dropTyped, revert, reload: load };
+}

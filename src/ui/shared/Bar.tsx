@@ -1,0 +1,77 @@
+'use client';
+import { MoonOutlined, SunOutlined } from '@ant-design/icons';
+import { useQuery } from '@tanstack/react-query';
+import { Button, Tooltip } from 'antd';
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import { useState } from 'react';
+import type { ChangesAnswer, DraftsAnswer } from '@/contract/api';
+import { api } from './api';
+import { usePlace } from './place';
+import { useMode } from './Providers';
+import { PublishDialog } from './PublishDialog';
+
+const places = [
+  { path: '/bench', name: 'Bench' },
+  { path: '/alternates', name: 'Alternates' },
+];
+
+/** The bar at the top: the places of the workbench, the draft one is in, its problems, and the way to publish. */
+export function Bar() {
+  const path = usePathname();
+  const { draft } = usePlace();
+  const { mode, setMode } = useMode();
+  const [publishing, setPublishing] = useState(false);
+  const drafts = useQuery({ queryKey: ['drafts'], queryFn: () => api<DraftsAnswer>('GET', '/api/drafts') });
+  const changes = useQuery({
+    queryKey: ['changes', draft],
+    queryFn: () => api<ChangesAnswer>('GET', `/api/drafts/${draft}/changes`),
+  });
+  const name = drafts.data?.drafts.find((one) => one.slug === draft)?.name ?? draft;
+  const problems = changes.data?.problems.filter((one) => one.severity !== 'note') ?? [];
+  const [first] = problems;
+  return (
+    <header className="bar">
+      <Link href="/bench" className="bar-name" aria-label="Last: the Bench">
+        <svg width="22" height="12" viewBox="0 0 22 12" aria-hidden="true">
+          <path d="M0 3a3 3 0 0 1 3-3h8c5 0 11 4 11 8v1a3 3 0 0 1-3 3H3a3 3 0 0 1-3-3z" fill="var(--leather)" />
+        </svg>
+        Last
+      </Link>
+      <nav aria-label="Places">
+        {places.map((place) => (
+          <Link key={place.path} href={`${place.path}?draft=${draft}`} aria-current={path === place.path ? 'page' : undefined}>
+            {place.name}
+          </Link>
+        ))}
+      </nav>
+      <span className="bar-space" />
+      <span className="bar-draft">
+        Draft <strong>{name}</strong>
+      </span>
+      {first ? (
+        <Link
+          className="bar-problems"
+          href={`/bench?draft=${draft}&file=${encodeURIComponent(first.file)}`}
+          title={`${first.file}, line ${first.line}: ${first.message}`}
+        >
+          ● {problems.length} {problems.length === 1 ? 'problem' : 'problems'}
+        </Link>
+      ) : (
+        <span className="bar-fine">No problems</span>
+      )}
+      <Tooltip title={mode === 'dark' ? 'Light' : 'Dark'}>
+        <Button
+          type="text"
+          aria-label={mode === 'dark' ? 'Change to light' : 'Change to dark'}
+          icon={mode === 'dark' ? <SunOutlined /> : <MoonOutlined />}
+          onClick={() => setMode(mode === 'dark' ? 'light' : 'dark')}
+        />
+      </Tooltip>
+      <Button type="primary" onClick={() => setPublishing(true)}>
+        Review &amp; publish
+      </Button>
+      <PublishDialog draft={draft} name={name} open={publishing} onClose={() => setPublishing(false)} />
+    </header>
+  );
+}

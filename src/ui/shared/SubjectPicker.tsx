@@ -1,0 +1,106 @@
+'use client';
+import { useQuery } from '@tanstack/react-query';
+import { Select } from 'antd';
+import type { DefaultOptionType } from 'antd/es/select';
+import { useEffect, useState } from 'react';
+import type { SubjectItem, SubjectKind } from '@/contract/api';
+import { api } from './api';
+
+const says: Record<SubjectKind, string> = { home: 'home', product: 'product', category: 'category', listing: 'listing', content: 'content' };
+
+function useSubjects(words: string, kind?: SubjectKind) {
+  const [asked, setAsked] = useState(words);
+  useEffect(() => {
+    const timer = setTimeout(() => setAsked(words), 120);
+    return () => clearTimeout(timer);
+  }, [words]);
+  return useQuery({
+    queryKey: ['subjects', asked, kind],
+    queryFn: () => api<SubjectItem[]>('GET', `/api/subjects?${new URLSearchParams({ q: asked, ...(kind ? { kind } : {}) })}`),
+    placeholderData: (before) => before,
+  });
+}
+
+const keyOf = ({ kind, slug }: { kind: string; slug: string }) => `${kind} ${slug}`;
+
+function optionOf(subject: SubjectItem): DefaultOptionType & { subject: SubjectItem } {
+  return {
+    value: keyOf(subject),
+    subject,
+    label: (
+      <span className="subject-option">
+        <span>{subject.name}</span>
+        <small>{subject.kind === 'product' && subject.detail ? subject.detail : (says[subject.kind] ?? subject.kind)}</small>
+      </span>
+    ),
+  };
+}
+
+interface OneProps {
+  value: string | null;
+  onPick: (subject: SubjectItem) => void;
+  id?: string;
+  label: string;
+  open?: boolean;
+  onOpenChange?: (open: boolean) => void;
+  className?: string;
+}
+
+/** One field to go to any page: find by name, pick with keys or pointer. */
+export function SubjectField({ value, onPick, id, label, open, onOpenChange, className }: OneProps) {
+  const [words, setWords] = useState('');
+  const { data = [], isFetching } = useSubjects(words);
+  return (
+    <Select
+      {...(id ? { id } : {})}
+      {...(open === undefined ? {} : { open })}
+      {...(onOpenChange ? { onOpenChange } : {})}
+      className={className ?? ''}
+      aria-label={label}
+      title={`${label} (Ctrl K)`}
+      showSearch={{ filterOption: false, onSearch: setWords, searchValue: words }}
+      value={value}
+      placeholder="Go to a product, category, listing or content page"
+      options={data.map(optionOf)}
+      loading={isFetching}
+      notFoundContent={isFetching ? 'Looking…' : words ? `No page is called “${words}”` : 'Type a name'}
+      onSelect={(_, option) => {
+        setWords('');
+        onPick((option as unknown as { subject: SubjectItem }).subject);
+      }}
+      popupMatchSelectWidth={360}
+    />
+  );
+}
+
+interface ManyProps {
+  kind: SubjectKind;
+  value: SubjectItem[];
+  onChange: (subjects: SubjectItem[]) => void;
+  id?: string;
+}
+
+/** Several subjects of a kind, picked by name. */
+export function SubjectsField({ kind, value, onChange, id }: ManyProps) {
+  const [words, setWords] = useState('');
+  const { data = [], isFetching } = useSubjects(words, kind);
+  const known = new Map([...value, ...data].map((subject) => [keyOf(subject), subject]));
+  return (
+    <Select
+      {...(id ? { id } : {})}
+      mode="multiple"
+      style={{ width: '100%' }}
+      showSearch={{ filterOption: false, onSearch: setWords, searchValue: words, autoClearSearchValue: true }}
+      value={value.map(keyOf)}
+      placeholder={`Find by name`}
+      options={[...known.values()].map(optionOf)}
+      optionLabelProp="title"
+      labelRender={({ value: key }) => known.get(String(key))?.name ?? String(key)}
+      notFoundContent={isFetching ? 'Looking…' : 'Nothing of that name'}
+      onChange={(keys) => {
+        setWords('');
+        onChange(keys.flatMap((key) => known.get(String(key)) ?? []));
+      }}
+    />
+  );
+}

@@ -1,0 +1,37 @@
+import type { Refusal } from '@/contract/api';
+
+/** A request that the server refused, or that did not reach it. `status` 0: no answer. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly body: Refusal,
+  ) {
+    super(body.message);
+  }
+}
+
+/** Asks the server; a refusal or a lost connection becomes an ApiError with a sentence for people. */
+export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method,
+      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+    });
+  } catch {
+    throw new ApiError(0, { code: 'offline', message: 'The server does not answer. Is it running? Try again when it is.' });
+  }
+  const text = await response.text();
+  let read: unknown;
+  try {
+    read = JSON.parse(text);
+  } catch {
+    throw new ApiError(response.status, { code: 'answer', message: `The server’s answer cannot be read (status ${response.status}).` });
+  }
+  if (!response.ok) throw new ApiError(response.status, read as Refusal);
+  return read as T;
+}
+
+export function messageOf(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
+}
