@@ -20,7 +20,9 @@ export function installChromium() {
   if (existsSync('/usr/bin/chromium')) return;
   say('Installing Chromium');
   run('apt-get', ['update', '-qq']);
-  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], { DEBIAN_FRONTEND: 'noninteractive' });
+  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], {
+    DEBIAN_FRONTEND: 'noninteractive',
+  });
 }
 
 export function say(text) {
@@ -29,7 +31,10 @@ export function say(text) {
 
 /** Runs a command with its output shown; ends the script with its status when it fails. */
 export function run(command, args, env = {}) {
-  const { status, error } = spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env } });
+  const { status, error } = spawnSync(command, args, {
+    stdio: 'inherit',
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env },
+  });
   if (error) {
     process.stderr.write(`${command} cannot be run: ${error.message}\n`);
     process.exit(1);

@@ -1,5 +1,5 @@
 import { Command } from 'commander';
-import { runCaseFiles } from './cases';
+import { runCaseFiles } from '@/server/cases';
 import { seedDemo } from './seed';
 
 const program = new Command('last').description('The command line of Last, the workbench for storefront developers.');
@@ -17,7 +17,10 @@ program
   .description('fill an empty data folder (LAST_DATA) with the demo shop')
   .action(async () => {
     const port = Number(process.env.PORT ?? 4170);
-    process.exitCode = await seedDemo((line) => process.stdout.write(`${line}\n`), Number.isInteger(port) ? port : null);
+    process.exitCode = await seedDemo(
+      (line) => process.stdout.write(`${line}\n`),
+      Number.isInteger(port) ? port : null,
+    );
   });
 
 await program.parseAsync();

@@ -1,7 +1,6 @@
 import { createServer } from 'node:net';
 import { seed } from '@/server/seed';
-import { Shop } from '@/server/shop';
-import { DataFolderError, dataFolder } from '@/store/database';
+import { DataFolderError, dataFolder, Shop } from '@/server/shop';
 import { demoPictures, withyQuay } from '../../demo/catalogue';
 
 /** Fills the data folder with the demo when it is empty. Returns the exit status. */
@@ -12,8 +11,17 @@ export async function seedDemo(say: (line: string) => void, port: number | null)
   }
   try {
     const shop = new Shop(dataFolder());
-    const filled = seed(shop, { catalogue: withyQuay, pictures: demoPictures(), base: 'themes/quay-1.0', now: new Date().toISOString() });
-    say(filled ? `Filled ${dataFolder()} with the demo shop, Withy Quay.` : `${dataFolder()} holds a shop already: left as it is.`);
+    const filled = seed(shop, {
+      catalogue: withyQuay,
+      pictures: demoPictures(),
+      base: 'themes/quay-1.0',
+      now: new Date().toISOString(),
+    });
+    say(
+      filled
+        ? `Filled ${dataFolder()} with the demo shop, Withy Quay.`
+        : `${dataFolder()} holds a shop already: left as it is.`,
+    );
     shop.sql.db.close();
     return 0;
   } catch (error) {

@@ -28,7 +28,9 @@ const product = z.strictObject({
   added: day,
   tags: z.array(slug).default([]),
   categories: z.array(slug).default([]),
-  attributes: z.array(z.strictObject({ name: z.string(), value: z.string(), visible: z.boolean().default(true) })).default([]),
+  attributes: z
+    .array(z.strictObject({ name: z.string(), value: z.string(), visible: z.boolean().default(true) }))
+    .default([]),
   fields: z.record(z.string(), z.string()).default({}),
   options: z
     .array(
@@ -66,7 +68,13 @@ const menuItem: z.ZodType<MenuItemFile> = z.lazy(() =>
   z.strictObject({ label: z.string(), target: z.string(), children: z.array(menuItem).optional() }),
 );
 
-const page = z.strictObject({ slug, title: z.string(), summary: z.string().default(''), body: z.string().default(''), added: day });
+const page = z.strictObject({
+  slug,
+  title: z.string(),
+  summary: z.string().default(''),
+  body: z.string().default(''),
+  added: day,
+});
 
 /**
  * A shop's whole catalogue as one JSON file. Everything is named by its slug; prices in minor units; rich text is cleaned

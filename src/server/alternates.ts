@@ -14,16 +14,23 @@ export function alternatesOf(shop: Shop, draft: StateRow): AlternatesAnswer {
   const { theme, alternates, wrong } = shop.theme(draft);
   const subjects = namesOfSubjects(shop.sql, alternates.pins);
   const totals = countSubjects(shop.sql);
-  const types = shop.sql.all<{ type: string }>("SELECT DISTINCT type FROM product WHERE type <> '' ORDER BY type").map((row) => row.type);
+  const types = shop.sql
+    .all<{ type: string }>("SELECT DISTINCT type FROM product WHERE type <> '' ORDER BY type")
+    .map((row) => row.type);
   return {
     types,
     wrong,
     kinds: kinds.map((kind) => {
       const pins = alternates.pins.filter((pin) => pin.kind === kind);
-      const present = pins.filter((pin) => subjects.has(`${kind} ${pin.slug}`) && theme.file(`${kind}/${pin.alternate}.html`));
+      const present = pins.filter(
+        (pin) => subjects.has(`${kind} ${pin.slug}`) && theme.file(`${kind}/${pin.alternate}.html`),
+      );
       const total = totals[kind] ?? 0;
       const registered = alternates.alternates.filter((one) => one.kind === kind);
-      const templates = [{ name: 'default', label: 'default', note: 'everything not assigned below', types: [] as string[] }, ...registered];
+      const templates = [
+        { name: 'default', label: 'default', note: 'everything not assigned below', types: [] as string[] },
+        ...registered,
+      ];
       return {
         kind,
         subjects: total,
@@ -41,7 +48,8 @@ export function alternatesOf(shop: Shop, draft: StateRow): AlternatesAnswer {
             count: name === 'default' ? total - present.length : present.filter((pin) => pin.alternate === name).length,
             pinned: own.map(({ slug }) => {
               const found = subjects.get(`${kind} ${slug}`);
-              const unmeant = kind === 'product' && meant.length > 0 && found !== undefined && !meant.includes(found.detail);
+              const unmeant =
+                kind === 'product' && meant.length > 0 && found !== undefined && !meant.includes(found.detail);
               return { kind, slug, name: found?.name ?? slug, detail: found?.detail ?? '', gone: !found, unmeant };
             }),
           };
@@ -57,13 +65,16 @@ export function makeAlternate(shop: Shop, draft: StateRow, asked: z.output<typeo
   const { theme, alternates } = shop.theme(draft);
   const file = `${kind}/${name}.html`;
   const source = theme.file(`${kind}/${from}.html`);
-  if (name === 'default') refuse(409, 'name', '“default” is the template that serves when nothing is assigned: choose another name.');
+  if (name === 'default')
+    refuse(409, 'name', '“default” is the template that serves when nothing is assigned: choose another name.');
   if (!source || source.text === null) refuse(404, 'template', `There is no template “${kind}/${from}” to start from.`);
   const taken = alternates.alternates.find((one) => one.kind === kind && one.name === name);
   if (taken || theme.file(file)) {
     refuse(409, 'name', `“${kind}/${name}” is taken${taken ? ` by “${taken.label}”` : ''}: choose another name.`);
   }
-  const twin = alternates.alternates.find((one) => one.kind === kind && one.label.toLowerCase() === label.toLowerCase());
+  const twin = alternates.alternates.find(
+    (one) => one.kind === kind && one.label.toLowerCase() === label.toLowerCase(),
+  );
   if (twin) refuse(409, 'label', `The label “${label}” is taken by “${kind}/${twin.name}”: choose another.`);
   const at = new Date().toISOString();
   shop.themes.transaction(() => {
@@ -78,13 +89,17 @@ export function pinSubjects(shop: Shop, draft: StateRow, { subjects, alternate }
   if (alternate !== null) {
     const known = namesOfSubjects(shop.sql, subjects);
     for (const { kind, slug } of subjects) {
-      if (!known.has(`${kind} ${slug}`)) refuse(404, 'subject', `There is no ${kind} “${slug}” any more: it was removed or renamed.`);
-      if (!theme.file(`${kind}/${alternate}.html`)) refuse(404, 'template', `There is no template “${kind}/${alternate}”.`);
+      if (!known.has(`${kind} ${slug}`))
+        refuse(404, 'subject', `There is no ${kind} “${slug}” any more: it was removed or renamed.`);
+      if (!theme.file(`${kind}/${alternate}.html`))
+        refuse(404, 'template', `There is no template “${kind}/${alternate}”.`);
     }
   }
-  const same = (pin: { kind: string; slug: string }) => subjects.some((one) => one.kind === pin.kind && one.slug === pin.slug);
+  const same = (pin: { kind: string; slug: string }) =>
+    subjects.some((one) => one.kind === pin.kind && one.slug === pin.slug);
   const pins = alternates.pins.filter((pin) => !same(pin));
-  if (alternate !== null && alternate !== 'default') pins.push(...subjects.map(({ kind, slug }) => ({ kind, slug, alternate })));
+  if (alternate !== null && alternate !== 'default')
+    pins.push(...subjects.map(({ kind, slug }) => ({ kind, slug, alternate })));
   shop.themes.transaction(() => put(shop, draft, { ...alternates, pins }, new Date().toISOString()));
 }
 

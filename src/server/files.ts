@@ -20,7 +20,11 @@ export function listFiles(shop: Shop, draft: StateRow): { path: string; layer: L
   const { theme } = shop.theme(draft);
   return theme.paths().map((path) => {
     const everywhere = theme.everywhere(path);
-    return { path, layer: layerItem((everywhere[everywhere.length - 1] as { layer: Layer }).layer), below: everywhere.length > 1 };
+    return {
+      path,
+      layer: layerItem((everywhere[everywhere.length - 1] as { layer: Layer }).layer),
+      below: everywhere.length > 1,
+    };
   });
 }
 
@@ -44,13 +48,16 @@ function problemsOf(theme: Theme, path: string) {
   return path.endsWith('.html') ? theme.check(path.slice(0, -5)) : [];
 }
 
-const folders = /^(?:(?:layouts|home|product|category|listing|content|article|cart|not-found|pieces|words|assets|checks)\/.+|(?:about|look|alternates|shelves)\.json)$/;
+const folders =
+  /^(?:(?:layouts|home|product|category|listing|content|article|cart|not-found|pieces|words|assets|checks)\/.+|(?:about|look|alternates|shelves)\.json)$/;
 
 /** What keeps a text from being saved at a path: a sentence, or null. A template with mistakes may be saved; a file that nothing could read may not. */
 function wrongText(path: string, text: string): string | null {
-  if (!folders.test(path)) return `“${path}” has no place in a theme: the folders are layouts, home, product, category, listing, content, article, cart, not-found, pieces, words, assets and checks.`;
+  if (!folders.test(path))
+    return `“${path}” has no place in a theme: the folders are layouts, home, product, category, listing, content, article, cart, not-found, pieces, words, assets and checks.`;
   const size = Buffer.byteLength(text);
-  if (size > largestText) return `“${path}” would be ${(size / 1e6).toFixed(1)} MB; a file of text may have ${largestText / 1e6} MB.`;
+  if (size > largestText)
+    return `“${path}” would be ${(size / 1e6).toFixed(1)} MB; a file of text may have ${largestText / 1e6} MB.`;
   try {
     if (path.startsWith('words/')) readWords(text);
     else if (path === 'look.json') readLook(text);
@@ -68,7 +75,10 @@ function wrongText(path: string, text: string): string | null {
 export function saveFile(shop: Shop, draft: StateRow, path: string, text: string, expected: string | null): SaveAnswer {
   const wrong = wrongText(path, text);
   if (wrong) refuse(Buffer.byteLength(text) > largestText ? 413 : 422, 'text', wrong);
-  const twin = shop.theme(draft).theme.paths().find((other) => other !== path && other.toLowerCase() === path.toLowerCase());
+  const twin = shop
+    .theme(draft)
+    .theme.paths()
+    .find((other) => other !== path && other.toLowerCase() === path.toLowerCase());
   if (twin) refuse(409, 'name', `“${twin}” is there already, and differs only in capitals.`);
   const hash = write(shop, draft, path, Buffer.from(text), expected);
   return { hash, problems: problemsOf(shop.theme(draftOf(shop, draft.slug ?? '')).theme, path) };
@@ -82,7 +92,13 @@ export function revertFile(shop: Shop, draft: StateRow, path: string, expected: 
   return shop.theme(now).theme.file(path) ? openFile(shop, now, path) : null;
 }
 
-function write(shop: Shop, draft: StateRow, path: string, bytes: Buffer | null, expected: string | null): string | null {
+function write(
+  shop: Shop,
+  draft: StateRow,
+  path: string,
+  bytes: Buffer | null,
+  expected: string | null,
+): string | null {
   const at = new Date().toISOString();
   try {
     return shop.themes.transaction(() => shop.themes.save(draft.id, path, bytes, expected, at, ''));

@@ -9,15 +9,23 @@ export interface Knock {
  * host name are answered (a name of someone else's that points here could read everything), and nothing changes on a
  * request that another site's page sent.
  */
-export function gate({ method, headers }: Knock, hosts: ReadonlySet<string>): { status: number; message: string } | null {
+export function gate(
+  { method, headers }: Knock,
+  hosts: ReadonlySet<string>,
+): { status: number; message: string } | null {
   const host = String(headers.host ?? '').toLowerCase();
   if (!hosts.has(host)) {
-    return { status: 421, message: `This server does not answer for “${host || 'no host'}”. Name it in LAST_HOST if it should.` };
+    return {
+      status: 421,
+      message: `This server does not answer for “${host || 'no host'}”. Name it in LAST_HOST if it should.`,
+    };
   }
   if (method === 'GET' || method === 'HEAD' || method === 'OPTIONS') return null;
   const origin = headers.origin;
   const site = headers['sec-fetch-site'];
-  const foreign = (origin !== undefined && !sameHost(String(origin), host)) || (site !== undefined && site !== 'same-origin' && site !== 'none');
+  const foreign =
+    (origin !== undefined && !sameHost(String(origin), host)) ||
+    (site !== undefined && site !== 'same-origin' && site !== 'none');
   return foreign ? { status: 403, message: 'A page of another site may not change anything here.' } : null;
 }
 
@@ -32,7 +40,12 @@ function sameHost(origin: string, host: string): boolean {
 /** The host names that a server on this port answers for. `named` are further ones, with or without a port. */
 export function ownHosts(port: number, named: string[]): Set<string> {
   const hosts = new Set<string>();
-  for (const name of ['127.0.0.1', 'localhost', '[::1]', ...named.map((one) => one.trim().toLowerCase()).filter(Boolean)]) {
+  for (const name of [
+    '127.0.0.1',
+    'localhost',
+    '[::1]',
+    ...named.map((one) => one.trim().toLowerCase()).filter(Boolean),
+  ]) {
     hosts.add(name);
     hosts.add(`${name}:${port}`);
   }

@@ -13,7 +13,14 @@ export interface PageAsk {
 export function pageOf(shop: Shop, state: StateRow, ask: PageAsk): Page {
   const { theme, alternates } = shop.theme(state);
   const prefix = state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : '/live';
-  return makePage({ theme, alternates, source: shop.catalogue(), prefix, today: new Date().toISOString().slice(0, 10), ...ask });
+  return makePage({
+    theme,
+    alternates,
+    source: shop.catalogue(),
+    prefix,
+    today: new Date().toISOString().slice(0, 10),
+    ...ask,
+  });
 }
 
 /** A strong ETag (RFC 9110, 8.8.3) of these bytes. */

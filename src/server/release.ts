@@ -17,7 +17,17 @@ export function changesOf(shop: Shop, draft: StateRow): ChangesAnswer {
   }
   const problems = theme.checkAll();
   for (const message of wrong) {
-    problems.push({ code: 'element', severity: 'error', file: 'alternates.json', from: 0, to: 0, line: 1, column: 1, length: 0, message });
+    problems.push({
+      code: 'element',
+      severity: 'error',
+      file: 'alternates.json',
+      from: 0,
+      to: 0,
+      line: 1,
+      column: 1,
+      length: 0,
+      message,
+    });
   }
   return { files, problems };
 }
@@ -28,7 +38,9 @@ export function publish(shop: Shop, draft: StateRow, note: string): { number: nu
   const [first] = errors;
   if (first) {
     const more = errors.length > 1 ? ` (and ${errors.length - 1} more)` : '';
-    refuse(409, 'problems', `Not published: ${first.file}, line ${first.line}: ${first.message}${more}.`, { problems: errors });
+    refuse(409, 'problems', `Not published: ${first.file}, line ${first.line}: ${first.message}${more}.`, {
+      problems: errors,
+    });
   }
   const release = shop.themes.transaction(() => shop.themes.publish(draft.id, note, new Date().toISOString(), ''));
   return { number: release.number ?? 0 };

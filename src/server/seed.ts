@@ -22,7 +22,10 @@ export function seed(shop: Shop, { catalogue, pictures, base, now }: Seed): bool
     importCatalogue(sql, catalogueFile.parse(catalogue), cleanRichText);
     for (const { path, svg } of pictures) putMedia(sql, path, 'image/svg+xml', Buffer.from(svg));
     const files = readFolder(base);
-    const about = JSON.parse(files.find(([path]) => path === 'about.json')?.[1].toString() ?? '{}') as { name?: string; version?: string };
+    const about = JSON.parse(files.find(([path]) => path === 'about.json')?.[1].toString() ?? '{}') as {
+      name?: string;
+      version?: string;
+    };
     const baseLayer = themes.addLayer('base', about.name ?? 'Base', about.version ?? '', files);
     const own = themes.addLayer('shop', catalogue.shop.name, '', []);
     const draft = themes.addDraft('spring', 'Spring fit-out', [baseLayer, own], now, 'Last');

@@ -2,10 +2,12 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readAlternates, type Alternates } from '@/core/alternates/alternates';
 import { Theme, type Layer } from '@/core/theme/theme';
-import { dataFolder, openDatabase } from '@/store/database';
+import { DataFolderError, dataFolder, openDatabase } from '@/store/database';
 import { StoredCatalogue } from '@/store/catalogue';
 import { Statements } from '@/store/statements';
 import { StoredThemes, type StateRow } from '@/store/themes';
+
+export { DataFolderError, dataFolder };
 
 /** Files that hold text: all else of a theme is bytes. */
 const textual = /\.(?:html|json|css|js|svg|txt|md)$/i;
@@ -35,7 +37,9 @@ export class Shop {
       name,
       version,
       files: new Map(
-        this.themes.files(id).map(({ path, hash, bytes }) => [path, { hash, text: textual.test(path) ? bytes.toString('utf8') : null }]),
+        this.themes
+          .files(id)
+          .map(({ path, hash, bytes }) => [path, { hash, text: textual.test(path) ? bytes.toString('utf8') : null }]),
       ),
     }));
     const theme = new Theme(layers, this.catalogue().shop().locale);

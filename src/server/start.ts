@@ -12,7 +12,8 @@ function stop(message: string): never {
   process.exit(1);
 }
 
-if (!Number.isInteger(port) || port < 1 || port > 65535) stop(`PORT is “${process.env.PORT ?? ''}”: give it a number from 1 to 65535.`);
+if (!Number.isInteger(port) || port < 1 || port > 65535)
+  stop(`PORT is “${process.env.PORT ?? ''}”: give it a number from 1 to 65535.`);
 
 try {
   openDatabase(dataFolder()).close();
@@ -36,7 +37,8 @@ const server = createServer((request, response) => {
 });
 
 server.on('error', (error: NodeJS.ErrnoException) => {
-  if (error.code === 'EADDRINUSE') stop(`Port ${port} is in use: stop what uses it, or start with another, as in PORT=${port + 1} npm run demo.`);
+  if (error.code === 'EADDRINUSE')
+    stop(`Port ${port} is in use: stop what uses it, or start with another, as in PORT=${port + 1} npm run demo.`);
   if (error.code === 'EACCES') stop(`Port ${port} may not be used by this account: choose one above 1023.`);
   stop(`The server cannot start: ${error.message}`);
 });
@@ -44,5 +46,7 @@ server.on('error', (error: NodeJS.ErrnoException) => {
 server.listen(port, bind, async () => {
   await app.prepare();
   const at = `http://${bind.includes(':') ? `[${bind}]` : bind}:${port}`;
-  process.stdout.write(`\nLast is ready.\n  The Bench       ${at}/bench\n  Alternates      ${at}/alternates\n  The shop, live  ${at}/live/\n`);
+  process.stdout.write(
+    `\nLast is ready.\n  The Bench       ${at}/bench\n  Alternates      ${at}/alternates\n  The shop, live  ${at}/live/\n`,
+  );
 });

@@ -34,7 +34,8 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
     'Content-Security-Policy': "frame-ancestors 'self'",
     'X-Content-Type-Options': 'nosniff',
   });
-  if (page.status === 200 && matches(request.headers.get('if-none-match'), etag)) return new Response(null, { status: 304, headers });
+  if (page.status === 200 && matches(request.headers.get('if-none-match'), etag))
+    return new Response(null, { status: 304, headers });
   return new Response(html, { status: page.status, headers });
 }
 
@@ -71,7 +72,8 @@ function kept(request: Request, bytes: Buffer, hash: string, path: string, forGo
     // A frame of the Bench has an origin of its own: fonts and module scripts need this.
     'Access-Control-Allow-Origin': '*',
   });
-  if (/\.svg$/i.test(path)) headers.set('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; sandbox");
+  if (/\.svg$/i.test(path))
+    headers.set('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; sandbox");
   if (matches(request.headers.get('if-none-match'), etag)) return new Response(null, { status: 304, headers });
   return new Response(new Uint8Array(bytes), { headers });
 }

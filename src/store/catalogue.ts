@@ -197,7 +197,10 @@ export class StoredCatalogue implements CatalogueSource {
   }
 
   fieldDefinitions(subject: FieldSubject): FieldDefinition[] {
-    return this.sql.all('SELECT key, name, type, unit FROM field_definition WHERE subject = ? ORDER BY position, id', subject);
+    return this.sql.all(
+      'SELECT key, name, type, unit FROM field_definition WHERE subject = ? ORDER BY position, id',
+      subject,
+    );
   }
 
   fields(subject: FieldSubject, ids: readonly number[]): FieldRow[] {

@@ -25,8 +25,13 @@ export function openDatabase(folder: string): Db {
       mkdirSync(folder, { recursive: true });
       accessSync(folder, constants.W_OK | constants.X_OK);
     } catch (error) {
-      const why = (error as NodeJS.ErrnoException).code === 'EACCES' ? 'this account may not write there' : String((error as Error).message);
-      throw new DataFolderError(`The data folder ${folder} cannot be written: ${why}. Give LAST_DATA another folder, or change its rights.`);
+      const why =
+        (error as NodeJS.ErrnoException).code === 'EACCES'
+          ? 'this account may not write there'
+          : String((error as Error).message);
+      throw new DataFolderError(
+        `The data folder ${folder} cannot be written: ${why}. Give LAST_DATA another folder, or change its rights.`,
+      );
     }
     file = join(folder, 'last.sqlite');
   }

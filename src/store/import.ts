@@ -30,7 +30,8 @@ export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (ma
     brands.set(slug, sql.run('INSERT INTO brand (slug, name, summary) VALUES (?, ?, ?)', slug, name, summary).id);
   }
   const tags = new Map<string, number>();
-  for (const { slug, name } of file.tags) tags.set(slug, sql.run('INSERT INTO tag (slug, name) VALUES (?, ?)', slug, name).id);
+  for (const { slug, name } of file.tags)
+    tags.set(slug, sql.run('INSERT INTO tag (slug, name) VALUES (?, ?)', slug, name).id);
 
   const definitions = new Map<string, number>();
   file.fields.forEach(({ subject, key, name, type, unit }, position) => {
@@ -51,7 +52,12 @@ export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (ma
       sql.run('INSERT INTO field_value (definition_id, subject_id, value) VALUES (?, ?, ?)', definition, id, value);
     }
   };
-  const putMedia = (owner: MediaOwner, id: number, media: CatalogueFile['products'][number]['media'], values: Map<string, number>) => {
+  const putMedia = (
+    owner: MediaOwner,
+    id: number,
+    media: CatalogueFile['products'][number]['media'],
+    values: Map<string, number>,
+  ) => {
     media.forEach(({ kind, path, alt, width, height, poster, shows }, position) => {
       const { id: mediaId } = sql.run(
         'INSERT INTO media (owner, owner_id, kind, path, alt, width, height, poster, position) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
@@ -106,7 +112,12 @@ export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (ma
     );
     products.set(product.slug, id);
     product.tags.forEach((tag, at) =>
-      sql.run('INSERT INTO product_tag (product_id, tag_id, position) VALUES (?, ?, ?)', id, find(tags, tag, 'The tag'), at),
+      sql.run(
+        'INSERT INTO product_tag (product_id, tag_id, position) VALUES (?, ?, ?)',
+        id,
+        find(tags, tag, 'The tag'),
+        at,
+      ),
     );
     product.categories.forEach((category, at) => {
       const categoryId = find(categories, category, 'The category');
@@ -178,7 +189,11 @@ export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (ma
 }
 
 /** Ids of the option values, by `option value`. */
-function putOptions(sql: Statements, productId: number, options: CatalogueFile['products'][number]['options']): Map<string, number> {
+function putOptions(
+  sql: Statements,
+  productId: number,
+  options: CatalogueFile['products'][number]['options'],
+): Map<string, number> {
   const values = new Map<string, number>();
   options.forEach((option, at) => {
     const insert = 'INSERT INTO option (product_id, slug, name, position) VALUES (?, ?, ?, ?)';

@@ -111,7 +111,14 @@ export class StoredThemes {
    * Writes a file into a draft's own layer, or takes it away (`bytes` null), and keeps the save. `expected` is the hash
    * that the writer started from, null for none; when it is not that any more, nothing is written and ChangedMeanwhile says so.
    */
-  save(stateId: number, path: string, bytes: Buffer | null, expected: string | null | undefined, at: string, by: string): string | null {
+  save(
+    stateId: number,
+    path: string,
+    bytes: Buffer | null,
+    expected: string | null | undefined,
+    at: string,
+    by: string,
+  ): string | null {
     const layerId = this.#ownLayer(stateId);
     const now = this.ownHash(stateId, path);
     if (expected !== undefined && expected !== now) throw new ChangedMeanwhile(path, now);
@@ -119,7 +126,14 @@ export class StoredThemes {
     if (hash === now) return hash;
     if (hash === null) this.sql.run('DELETE FROM layer_file WHERE layer_id = ? AND path = ?', layerId, path);
     else this.#put(layerId, path, hash);
-    this.sql.run('INSERT INTO save (state_id, path, hash, saved_at, saved_by) VALUES (?, ?, ?, ?, ?)', stateId, path, hash, at, by);
+    this.sql.run(
+      'INSERT INTO save (state_id, path, hash, saved_at, saved_by) VALUES (?, ?, ?, ?, ?)',
+      stateId,
+      path,
+      hash,
+      at,
+      by,
+    );
     this.sql.run('UPDATE state SET revision = revision + 1 WHERE id = ?', stateId);
     return hash;
   }
@@ -129,7 +143,12 @@ export class StoredThemes {
     const layers = this.layers(draftId);
     const own = layers[layers.length - 1] as LayerRow;
     const { n } = this.sql.get<{ n: number }>('SELECT coalesce(max(number), 0) + 1 AS n FROM state') as { n: number };
-    const { id: frozen } = this.sql.run('INSERT INTO layer (kind, name, version) VALUES (?, ?, ?)', own.kind, own.name, `release ${n}`);
+    const { id: frozen } = this.sql.run(
+      'INSERT INTO layer (kind, name, version) VALUES (?, ?, ?)',
+      own.kind,
+      own.name,
+      `release ${n}`,
+    );
     this.sql.run(
       'INSERT INTO layer_file (layer_id, path, hash) SELECT ?, path, hash FROM layer_file WHERE layer_id = ?',
       frozen,
@@ -144,13 +163,21 @@ export class StoredThemes {
       by,
     );
     this.#stack(id, [...layers.slice(0, -1).map((layer) => layer.id), frozen]);
-    this.sql.run('INSERT INTO live (id, state_id) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET state_id = excluded.state_id', id);
+    this.sql.run(
+      'INSERT INTO live (id, state_id) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET state_id = excluded.state_id',
+      id,
+    );
     return this.live() as StateRow;
   }
 
   #stack(stateId: number, layerIds: number[]): void {
     layerIds.forEach((layerId, position) =>
-      this.sql.run('INSERT INTO state_layer (state_id, position, layer_id) VALUES (?, ?, ?)', stateId, position, layerId),
+      this.sql.run(
+        'INSERT INTO state_layer (state_id, position, layer_id) VALUES (?, ?, ?)',
+        stateId,
+        position,
+        layerId,
+      ),
     );
   }
 

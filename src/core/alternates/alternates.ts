@@ -48,7 +48,9 @@ export function readAlternates(text: string | null): { alternates: Alternates; w
       const result = schema.safeParse(item);
       if (result.success) return [result.data];
       const issue = result.error.issues[0];
-      wrong.push(`${name}[${at}]${issue?.path.length ? `.${issue.path.join('.')}` : ''}: ${issue?.message ?? 'cannot be read'}`);
+      wrong.push(
+        `${name}[${at}]${issue?.path.length ? `.${issue.path.join('.')}` : ''}: ${issue?.message ?? 'cannot be read'}`,
+      );
       return [];
     });
   };

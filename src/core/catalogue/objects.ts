@@ -81,15 +81,23 @@ export class World {
   categoryImage(id: number): MediaObject | null {
     if (!this.#categoryMedia) {
       this.#categoryMedia = new Map();
-      for (const row of this.source.media('category', this.categoryRows().map((one) => one.id))) {
-        if (!this.#categoryMedia.has(row.ownerId)) this.#categoryMedia.set(row.ownerId, new MediaObject(this, row, null));
+      for (const row of this.source.media(
+        'category',
+        this.categoryRows().map((one) => one.id),
+      )) {
+        if (!this.#categoryMedia.has(row.ownerId))
+          this.#categoryMedia.set(row.ownerId, new MediaObject(this, row, null));
       }
     }
     return this.#categoryMedia.get(id) ?? null;
   }
 
   categoryFields(id: number): RecordValue {
-    this.#categoryFields ??= fieldRecords(this, 'category', this.categoryRows().map((one) => one.id));
+    this.#categoryFields ??= fieldRecords(
+      this,
+      'category',
+      this.categoryRows().map((one) => one.id),
+    );
     return this.#categoryFields.get(id) ?? record({});
   }
 
@@ -154,14 +162,48 @@ class ProductBatch {
     return groups.get(id) ?? [];
   }
 
-  variants = (id: number): VariantRow[] => this.#of('variants', id, (ids) => this.world.source.variants(ids), (row) => row.productId);
-  options = (id: number): OptionRow[] => this.#of('options', id, (ids) => this.world.source.options(ids), (row) => row.productId);
-  media = (id: number): MediaRow[] => this.#of('media', id, (ids) => this.world.source.media('product', ids), (row) => row.ownerId);
-  tags = (id: number) => this.#of('tags', id, (ids) => this.world.source.tags(ids), (row) => row.productId);
+  variants = (id: number): VariantRow[] =>
+    this.#of(
+      'variants',
+      id,
+      (ids) => this.world.source.variants(ids),
+      (row) => row.productId,
+    );
+  options = (id: number): OptionRow[] =>
+    this.#of(
+      'options',
+      id,
+      (ids) => this.world.source.options(ids),
+      (row) => row.productId,
+    );
+  media = (id: number): MediaRow[] =>
+    this.#of(
+      'media',
+      id,
+      (ids) => this.world.source.media('product', ids),
+      (row) => row.ownerId,
+    );
+  tags = (id: number) =>
+    this.#of(
+      'tags',
+      id,
+      (ids) => this.world.source.tags(ids),
+      (row) => row.productId,
+    );
   attributes = (id: number): AttributeRow[] =>
-    this.#of('attributes', id, (ids) => this.world.source.attributes(ids), (row) => row.productId);
+    this.#of(
+      'attributes',
+      id,
+      (ids) => this.world.source.attributes(ids),
+      (row) => row.productId,
+    );
   categories = (id: number) =>
-    this.#of('categories', id, (ids) => this.world.source.productCategories(ids), (row) => row.productId);
+    this.#of(
+      'categories',
+      id,
+      (ids) => this.world.source.productCategories(ids),
+      (row) => row.productId,
+    );
 
   fields(id: number): RecordValue {
     this.#fields ??= fieldRecords(this.world, 'product', this.#ids);
@@ -235,19 +277,25 @@ export class ProductObject extends RecordValue {
     return (this.#options ??= this.#batch.options(this.#row.id).map((row) => new OptionObject(this.#choices(), row)));
   }
   get variants(): VariantObject[] {
-    return (this.#variants ??= this.#batch.variants(this.#row.id).map((row) => new VariantObject(this.#choices(), row)));
+    return (this.#variants ??= this.#batch
+      .variants(this.#row.id)
+      .map((row) => new VariantObject(this.#choices(), row)));
   }
   get variant(): Value {
     const chosen = this.#choices().chosen;
     return this.variants.find((_, at) => this.#batch.variants(this.#row.id)[at] === chosen) ?? null;
   }
   get media(): MediaObject[] {
-    return (this.#media ??= this.#batch.media(this.#row.id).map((row) => new MediaObject(this.#world, row, this.#choices())));
+    return (this.#media ??= this.#batch
+      .media(this.#row.id)
+      .map((row) => new MediaObject(this.#world, row, this.#choices())));
   }
   get image(): Value {
     const { chosen } = this.#choices();
     const images = this.#batch.media(this.#row.id).filter((row) => row.kind === 'image');
-    const fits = images.find((row) => this.#chosenSku !== null && chosen && row.valueIds.some((id) => chosen.valueIds.includes(id)));
+    const fits = images.find(
+      (row) => this.#chosenSku !== null && chosen && row.valueIds.some((id) => chosen.valueIds.includes(id)),
+    );
     const row = fits ?? images[0];
     return row ? new MediaObject(this.#world, row, this.#choices()) : null;
   }
@@ -268,9 +316,7 @@ export class ProductObject extends RecordValue {
     return first ? this.#world.category(first.categoryId) : null;
   }
   get attributes(): Value {
-    return this.#batch
-      .attributes(this.#row.id)
-      .map(({ name, value, visible }) => record({ name, value, visible }));
+    return this.#batch.attributes(this.#row.id).map(({ name, value, visible }) => record({ name, value, visible }));
   }
   get fields(): Value {
     return this.#batch.fields(this.#row.id);
@@ -278,7 +324,11 @@ export class ProductObject extends RecordValue {
 
   #choices(): Choices {
     const variants = this.#batch.variants(this.#row.id);
-    const chosen = variants.find((row) => row.sku === this.#chosenSku) ?? variants.find((row) => row.stock > 0) ?? variants[0] ?? null;
+    const chosen =
+      variants.find((row) => row.sku === this.#chosenSku) ??
+      variants.find((row) => row.stock > 0) ??
+      variants[0] ??
+      null;
     return {
       world: this.#world,
       slug: this.#row.slug,
@@ -456,9 +506,13 @@ export class CategoryObject extends RecordValue {
     return this.#row.parentId === null ? null : this.#world.category(this.#row.parentId);
   }
   get path(): CategoryObject[] {
-    const path: CategoryObject[] = [];
+    const path: CategoryObject[] = [this];
     // A parent that leads back to itself must not hang a page.
-    for (let at: CategoryObject | null = this; at && path.length < 32 && !path.includes(at); at = at.parent as CategoryObject | null) {
+    for (
+      let at = this.parent as CategoryObject | null;
+      at && path.length < 32 && !path.includes(at);
+      at = at.parent as CategoryObject | null
+    ) {
       path.unshift(at);
     }
     return path;

@@ -31,7 +31,9 @@ export function runCase(one: Case): Outcome {
     files: new Map(Object.entries(files).map(([path, text]) => [path, { hash: text, text }])),
   }));
   const theme = new Theme(layers, one.locale ?? 'en-GB');
-  const data = record(Object.fromEntries(Object.entries(one.data ?? {}).map(([name, value]) => [name, toValue(value)])));
+  const data = record(
+    Object.fromEntries(Object.entries(one.data ?? {}).map(([name, value]) => [name, toValue(value)])),
+  );
   const { shop, look, visit } = data as Record<string, Value>;
   const checked = theme.names().flatMap((name) => theme.check(name));
   const rendered = renderPage(theme, one.page, data, {

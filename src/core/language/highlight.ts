@@ -10,7 +10,8 @@ export interface Highlight {
 /** Where a template's own parts stand, for an editor to colour: in order, without overlaps. */
 export function highlights(text: string): Highlight[] {
   const found: Highlight[] = [];
-  const tag = (from: number, name: string, kind: Highlight['kind']) => found.push({ from, to: from + name.length, kind });
+  const tag = (from: number, name: string, kind: Highlight['kind']) =>
+    found.push({ from, to: from + name.length, kind });
   const attribute = (one: Attribute) => {
     if (one.name.startsWith('do:')) {
       tag(one.from, one.name, 'directive');

@@ -9,5 +9,16 @@ export { compileTemplate, formatFor, renderPage } from './3-compile/render';
 export type { Compiled, Drawn, Rendered, RenderOptions, TemplateLookup } from './3-compile/render';
 export type { ProductQuery, SiteServices } from './filters/functions';
 export { problem, problemKinds, type Problem, type ProblemCode, type Severity } from './problems';
-export { bareRecord, Day, Html, isEmpty, isRecord, keyOf, Money, record, RecordValue, type Value } from './values/values';
+export {
+  bareRecord,
+  Day,
+  Html,
+  isEmpty,
+  isRecord,
+  keyOf,
+  Money,
+  record,
+  RecordValue,
+  type Value,
+} from './values/values';
 export { plainText } from './values/plain';

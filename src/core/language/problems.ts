@@ -17,7 +17,8 @@ export const problemKinds = {
   unclosed: {
     severity: 'error',
     message: (a) => (a.until ? `${a.what} is never closed: ${a.until}` : `${a.what} is never closed`),
-    explanation: 'Every element, tag, quoted value and template comment has an end. Void elements (img, br, …) have none.',
+    explanation:
+      'Every element, tag, quoted value and template comment has an end. Void elements (img, br, …) have none.',
     mend: 'Write the end where the content ends.',
   },
   unopened: {
@@ -173,7 +174,8 @@ export const problemKinds = {
   blocked: {
     severity: 'warning',
     message: (a) => `An address was blocked: ${a.value}`,
-    explanation: 'Addresses are http, https, mailto, tel or sms; scripts and frames come from this site or a named host.',
+    explanation:
+      'Addresses are http, https, mailto, tel or sms; scripts and frames come from this site or a named host.',
     mend: 'Correct the value, or name the host in about.json.',
   },
 } satisfies Record<string, Kind>;
@@ -230,7 +232,8 @@ function editDistance(a: string, b: string): number {
     for (let j = 1; j <= b.length; j++) {
       const cost = a[i - 1] === b[j - 1] ? 0 : 1;
       let d = Math.min((row[j] as number) + 1, (next[j - 1] as number) + 1, (row[j - 1] as number) + cost);
-      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) d = Math.min(d, (before[j - 2] as number) + 1);
+      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1])
+        d = Math.min(d, (before[j - 2] as number) + 1);
       next.push(d);
     }
     before = row;

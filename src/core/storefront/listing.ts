@@ -34,7 +34,8 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
   if (page === null || page > pages) return null;
   const address = (change: Record<string, string | null>): string => {
     const kept = new URLSearchParams();
-    for (const [name, value] of Object.entries({ ...query, ...change })) if (value !== null && value !== '') kept.set(name, value);
+    for (const [name, value] of Object.entries({ ...query, ...change }))
+      if (value !== null && value !== '') kept.set(name, value);
     const text = kept.toString();
     return world.address(request.path) + (text ? `?${text}` : '');
   };

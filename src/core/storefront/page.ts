@@ -1,7 +1,16 @@
 import { chooseTemplate, type Alternates, type Choice } from '../alternates/alternates';
 import { World } from '../catalogue/objects';
 import type { CatalogueSource, ProductFilter } from '../catalogue/rows';
-import { Day, Html, record, renderPage, type Drawn, type Problem, type RecordValue, type SiteServices } from '../language';
+import {
+  Day,
+  Html,
+  record,
+  renderPage,
+  type Drawn,
+  type Problem,
+  type RecordValue,
+  type SiteServices,
+} from '../language';
 import { lookOf } from '../theme/look';
 import type { Theme } from '../theme/theme';
 import { makeListing } from './listing';
@@ -40,7 +49,8 @@ export function makePage(request: PageRequest): Page {
   const { theme, source, prefix, path } = request;
   const shop = source.shop();
   const address = (to: string): string => (to === '/' ? `${prefix}/` : prefix + to);
-  const mediaAddress = (to: string): string => (/^[a-z]+:|^\//i.test(to) ? to : `/media/${to.split('/').map(encodeURIComponent).join('/')}`);
+  const mediaAddress = (to: string): string =>
+    /^[a-z]+:|^\//i.test(to) ? to : `/media/${to.split('/').map(encodeURIComponent).join('/')}`;
   const world = new World(source, address, mediaAddress, path);
   const look = lookOf(theme.everywhere('look.json').map((file) => file.text));
   const found = findData(world, request, look);

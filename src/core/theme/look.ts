@@ -13,9 +13,15 @@ export function readLook(text: string): LookSetting[] {
   if (!Array.isArray(read.settings)) throw new TypeError('look.json holds a list “settings”');
   return read.settings.map((one: unknown, at) => {
     const { name, type, label, value } = (one ?? {}) as Record<string, unknown>;
-    if (typeof name !== 'string' || !/^[a-z_][a-z0-9_]*$/.test(name)) throw new TypeError(`Setting ${at + 1} of look.json needs a name`);
+    if (typeof name !== 'string' || !/^[a-z_][a-z0-9_]*$/.test(name))
+      throw new TypeError(`Setting ${at + 1} of look.json needs a name`);
     const plain = typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean' ? value : null;
-    return { name, type: typeof type === 'string' ? type : 'text', label: typeof label === 'string' ? label : name, value: plain };
+    return {
+      name,
+      type: typeof type === 'string' ? type : 'text',
+      label: typeof label === 'string' ? label : name,
+      value: plain,
+    };
   });
 }
 

@@ -1,4 +1,13 @@
-import { checkTemplate, compileTemplate, parseTemplate, type Compiled, type Problem, type Template, type TemplateLookup, type ThemeFacts } from '../language';
+import {
+  checkTemplate,
+  compileTemplate,
+  parseTemplate,
+  type Compiled,
+  type Problem,
+  type Template,
+  type TemplateLookup,
+  type ThemeFacts,
+} from '../language';
 import { readWords, type Words } from './words';
 
 export type LayerKind = 'base' | 'add-on' | 'shop';
@@ -111,7 +120,10 @@ export class Theme implements TemplateLookup, ThemeFacts {
   /** A phrase: in the locale (`en-GB`), then in its language (`en`). Upper layers add to and replace lower ones' phrases. */
   phrase(key: string): string | Record<string, string> | null {
     const language = this.locale.split('-')[0] as string;
-    return this.#wordsOf(this.locale).get(key) ?? (language === this.locale ? null : (this.#wordsOf(language).get(key) ?? null));
+    return (
+      this.#wordsOf(this.locale).get(key) ??
+      (language === this.locale ? null : (this.#wordsOf(language).get(key) ?? null))
+    );
   }
 
   phraseExists(key: string): boolean {

@@ -15,7 +15,13 @@ import { usePins } from './usePins';
 
 type Kind = AlternatesAnswer['kinds'][number];
 
-const plural: Record<string, string> = { product: 'products', category: 'categories', listing: 'listings', content: 'content pages', home: 'home page' };
+const plural: Record<string, string> = {
+  product: 'products',
+  category: 'categories',
+  listing: 'listings',
+  content: 'content pages',
+  home: 'home page',
+};
 
 /** Which templates there are for a kind of page, who has which, and why. */
 export function AlternatesScreen() {
@@ -37,7 +43,12 @@ export function AlternatesScreen() {
       <section className="alternates-templates" aria-labelledby="templates-title">
         <nav className="kinds" aria-label="Kinds of page">
           {overview.data?.kinds.map((one) => (
-            <button key={one.kind} type="button" aria-pressed={one.kind === kindName} onClick={() => go({ kind: one.kind })}>
+            <button
+              key={one.kind}
+              type="button"
+              aria-pressed={one.kind === kindName}
+              onClick={() => go({ kind: one.kind })}
+            >
               {one.kind} <small>{one.templates.length}</small>
             </button>
           ))}
@@ -51,18 +62,24 @@ export function AlternatesScreen() {
           </Button>
         </div>
         {overview.isError && <Alert type="error" showIcon title={messageOf(overview.error)} />}
-        {overview.data?.wrong.map((wrong) => <Alert key={wrong} type="error" showIcon title={wrong} />)}
+        {overview.data?.wrong.map((wrong) => (
+          <Alert key={wrong} type="error" showIcon title={wrong} />
+        ))}
         {overview.isLoading && <Skeleton active />}
         <ul className="template-cards">
           {kind?.templates.map((template, at) => (
             <li key={template.name}>
               <Swatch at={at} />
               <div>
-                <Link href={`/bench?draft=${draft}&file=${encodeURIComponent(template.file)}`} title={`Open ${template.file} on the Bench`}>
+                <Link
+                  href={`/bench?draft=${draft}&file=${encodeURIComponent(template.file)}`}
+                  title={`Open ${template.file} on the Bench`}
+                >
                   {template.label}
                 </Link>
                 <p>
-                  <code>{template.file.replace(/\.html$/, '')}</code> {template.layer && <LayerTag layer={template.layer} />}
+                  <code>{template.file.replace(/\.html$/, '')}</code>{' '}
+                  {template.layer && <LayerTag layer={template.layer} />}
                   {template.types.length > 0 && <> · meant for {template.types.join(', ')}</>}
                 </p>
                 {template.note && <p>{template.note}</p>}
@@ -83,7 +100,14 @@ export function AlternatesScreen() {
         <h2 id="who-title">
           Who gets what <small>{kind ? `${kind.subjects} ${plural[kind.kind]}` : ''}</small>
         </h2>
-        {kind && <WhoGetsWhat kind={kind} draft={draft} onPin={setPinning} onUnpin={(subject) => pins.mutate({ subjects: [subject], alternate: null })} />}
+        {kind && (
+          <WhoGetsWhat
+            kind={kind}
+            draft={draft}
+            onPin={setPinning}
+            onUnpin={(subject) => pins.mutate({ subjects: [subject], alternate: null })}
+          />
+        )}
       </section>
 
       <Why draft={draft} />
@@ -170,12 +194,19 @@ function WhoGetsWhat({ kind, draft, onPin, onUnpin }: WhoProps) {
                         <code>{subject.slug}</code> <span className="is-wrong">● There is no such page any more</span>
                       </>
                     ) : (
-                      <Link href={`/bench?draft=${draft}&page=${encodeURIComponent(pathOf(subject))}`}>{subject.name}</Link>
+                      <Link href={`/bench?draft=${draft}&page=${encodeURIComponent(pathOf(subject))}`}>
+                        {subject.name}
+                      </Link>
                     )}{' '}
                     <small>{subject.detail}</small>
                     {subject.unmeant && <span className="is-wrong"> ● Not a type it is meant for</span>}
                   </span>
-                  <Button size="small" type="text" aria-label={`Unpin ${subject.name}`} onClick={() => onUnpin(subject)}>
+                  <Button
+                    size="small"
+                    type="text"
+                    aria-label={`Unpin ${subject.name}`}
+                    onClick={() => onUnpin(subject)}
+                  >
                     Unpin
                   </Button>
                 </li>
@@ -194,7 +225,8 @@ function Why({ draft }: { draft: string }) {
   const address = subject ? pathOf(subject) : null;
   const page = useQuery({
     queryKey: ['page', draft, address, null],
-    queryFn: () => api<PageAnswer>('GET', `/api/drafts/${draft}/page?${new URLSearchParams({ address: address ?? '/' })}`),
+    queryFn: () =>
+      api<PageAnswer>('GET', `/api/drafts/${draft}/page?${new URLSearchParams({ address: address ?? '/' })}`),
     enabled: address !== null,
   });
   const name = page.data?.template.split('/')[1] ?? '';
@@ -202,7 +234,12 @@ function Why({ draft }: { draft: string }) {
   return (
     <section className="alternates-why" aria-labelledby="why-title">
       <h2 id="why-title">Why</h2>
-      <SubjectField label="A page to explain" value={subject?.name ?? null} onPick={setSubject} />
+      <SubjectField
+        label="A page to explain"
+        placeholder="Choose any page"
+        value={subject?.name ?? null}
+        onPick={setSubject}
+      />
       {!subject && <p className="quiet">Choose any page to read which template it gets, and why.</p>}
       {page.isError && <Alert type="error" showIcon title={messageOf(page.error)} />}
       {subject && page.data && (
@@ -211,7 +248,9 @@ function Why({ draft }: { draft: string }) {
             gets <strong>{label}</strong>
           </p>
           <ul className="why-steps">
-            <li data-held={page.data.because === 'pin'}>{page.data.because === 'pin' ? `✓ Pinned to ${label}` : '– Not pinned'}</li>
+            <li data-held={page.data.because === 'pin'}>
+              {page.data.because === 'pin' ? `✓ Pinned to ${label}` : '– Not pinned'}
+            </li>
             <li data-held={page.data.because === 'default'}>
               {page.data.because === 'default' ? '✓ So default serves' : '· default not needed'}
             </li>

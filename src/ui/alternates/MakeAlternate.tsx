@@ -79,11 +79,16 @@ export function MakeAlternate({ draft, kind, from, open, onClose, onMade }: Prop
         initialValues={{ from }}
         onFinish={(fields) => make.mutate(fields)}
         onValuesChange={(changed) => {
-          if (changed.label !== undefined && !form.isFieldTouched('name')) form.setFieldValue('name', nameOf(changed.label));
+          if (changed.label !== undefined && !form.isFieldTouched('name'))
+            form.setFieldValue('name', nameOf(changed.label));
         }}
         requiredMark={false}
       >
-        <Form.Item label="Label" name="label" rules={[{ required: true, whitespace: true, message: 'Give it a label' }]}>
+        <Form.Item
+          label="Label"
+          name="label"
+          rules={[{ required: true, whitespace: true, message: 'Give it a label' }]}
+        >
           <Input placeholder="Cut to length" maxLength={80} />
         </Form.Item>
         <Form.Item
@@ -98,11 +103,18 @@ export function MakeAlternate({ draft, kind, from, open, onClose, onMade }: Prop
           <Input placeholder="cut-length" maxLength={60} />
         </Form.Item>
         <Form.Item label="Starts as a copy of" name="from" rules={[{ required: true }]}>
-          <Select options={templates.map((one) => ({ value: one.name, label: one.label }))} loading={overview.isLoading} />
+          <Select
+            options={templates.map((one) => ({ value: one.name, label: one.label }))}
+            loading={overview.isLoading}
+          />
         </Form.Item>
         {kind === 'product' && (
           <Form.Item label="Meant for products of type" name="types">
-            <Select mode="multiple" placeholder="all types" options={(overview.data?.types ?? []).map((value) => ({ value, label: value }))} />
+            <Select
+              mode="multiple"
+              placeholder="all types"
+              options={(overview.data?.types ?? []).map((value) => ({ value, label: value }))}
+            />
           </Form.Item>
         )}
         <Form.Item label="Note" name="note">

@@ -18,7 +18,11 @@ export function PinHere({ draft, report, onChanged }: { draft: string; report: P
           <span>
             Trying <strong>{label}</strong>: nobody else sees this.
           </span>
-          <Button size="small" loading={pins.isPending} onClick={() => pins.mutate({ subjects, alternate: name }, { onSuccess: onChanged })}>
+          <Button
+            size="small"
+            loading={pins.isPending}
+            onClick={() => pins.mutate({ subjects, alternate: name }, { onSuccess: onChanged })}
+          >
             {name === 'default' ? 'Give this page default' : 'Pin this page to it'}
           </Button>
         </>
@@ -27,7 +31,11 @@ export function PinHere({ draft, report, onChanged }: { draft: string; report: P
           <span>
             This page is pinned to <strong>{label}</strong>.
           </span>
-          <Button size="small" loading={pins.isPending} onClick={() => pins.mutate({ subjects, alternate: null }, { onSuccess: onChanged })}>
+          <Button
+            size="small"
+            loading={pins.isPending}
+            onClick={() => pins.mutate({ subjects, alternate: null }, { onSuccess: onChanged })}
+          >
             Unpin
           </Button>
         </>

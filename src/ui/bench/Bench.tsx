@@ -33,7 +33,11 @@ export function Bench() {
 
   const page = useQuery({
     queryKey: ['page', draft, address, tried],
-    queryFn: () => api<PageAnswer>('GET', `/api/drafts/${draft}/page?${new URLSearchParams({ address, ...(tried ? { try: tried } : {}) })}`),
+    queryFn: () =>
+      api<PageAnswer>(
+        'GET',
+        `/api/drafts/${draft}/page?${new URLSearchParams({ address, ...(tried ? { try: tried } : {}) })}`,
+      ),
     placeholderData: (before) => before,
   });
   const files = useQuery({
@@ -93,7 +97,9 @@ export function Bench() {
   const kind = report?.template.split('/')[0] ?? 'product';
   const assigned = report?.because === 'tried' ? null : report?.template.split('/')[1];
   const choices = (report?.choices ?? []).map((one) => ({ value: one.name, label: `try: ${one.label}` }));
-  const stale = broken && `The page shows the last version that worked. ${broken.path}, line ${broken.problem.line}: ${broken.problem.message}.`;
+  const stale =
+    broken &&
+    `The page shows the last version that worked. ${broken.path}, line ${broken.problem.line}: ${broken.problem.message}.`;
 
   return (
     <main className="bench">
@@ -104,6 +110,8 @@ export function Bench() {
               <SubjectField
                 id="go-to"
                 label="Go to a page"
+                keys="Ctrl K"
+                placeholder="Go to a product, category, listing or content page"
                 className="go-to"
                 value={report?.subject ? `${report.subject.name}` : null}
                 onPick={(subject) => {
@@ -127,12 +135,7 @@ export function Bench() {
                   New alternate
                 </Button>
               </Tooltip>
-              <Segmented
-                aria-label="Width of the page"
-                options={[360, 768, 1280]}
-                value={width}
-                onChange={setWidth}
-              />
+              <Segmented aria-label="Width of the page" options={[360, 768, 1280]} value={width} onChange={setWidth} />
             </div>
             {report && report.because !== 'default' && report.subject && (
               <PinHere draft={draft} report={report} onChanged={() => go({ try: null })} />
@@ -168,7 +171,13 @@ export function Bench() {
             )}
             {file && (
               <>
-                <FileBanner file={file} onOverride={override} onSave={(over) => void save(over)} onDrop={dropTyped} onRevert={() => void revert()} />
+                <FileBanner
+                  file={file}
+                  onOverride={override}
+                  onSave={(over) => void save(over)}
+                  onDrop={dropTyped}
+                  onRevert={() => void revert()}
+                />
                 <SourceEditor
                   path={file.path}
                   text={file.text}

@@ -32,7 +32,13 @@ export function FileBanner({ file, onOverride, onSave, onDrop, onRevert }: Props
                 <Button size="small" type="primary" onClick={() => onSave({ expected: conflict.hash })}>
                   Save mine over it
                 </Button>
-                <Popconfirm title="Leave what you typed?" description="Your text is dropped for the other one." okText="Leave mine" cancelText="Keep it" onConfirm={onDrop}>
+                <Popconfirm
+                  title="Leave what you typed?"
+                  description="Your text is dropped for the other one."
+                  okText="Leave mine"
+                  cancelText="Keep it"
+                  onConfirm={onDrop}
+                >
                   <Button size="small">Take the other</Button>
                 </Popconfirm>
               </Space>
@@ -44,7 +50,8 @@ export function FileBanner({ file, onOverride, onSave, onDrop, onRevert }: Props
       {!file.writable && (
         <div className="banner-line">
           <span>
-            This file is the {saved.layer.kind === 'base' ? 'base theme’s' : 'add-on’s'}: an update would wipe out changes in it.
+            This file is the {saved.layer.kind === 'base' ? 'base theme’s' : 'add-on’s'}: an update would wipe out
+            changes in it.
           </span>
           <Button size="small" type="primary" onClick={onOverride} title="Change this for the shop">
             Change this for the shop
@@ -81,7 +88,14 @@ export function FileBanner({ file, onOverride, onSave, onDrop, onRevert }: Props
                 <Button size="small">Go back to {saved.below.kind}</Button>
               </Popconfirm>
             )}
-            <Button size="small" type="primary" disabled={!dirty} loading={file.saving} onClick={() => onSave()} title="Save (Ctrl S)">
+            <Button
+              size="small"
+              type="primary"
+              disabled={!dirty}
+              loading={file.saving}
+              onClick={() => onSave()}
+              title="Save (Ctrl S)"
+            >
               Save
             </Button>
           </Space>

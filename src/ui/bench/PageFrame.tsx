@@ -57,7 +57,6 @@ export function PageFrame({ address, revision, width, onWent, onGoTo, stale }: P
     if (!frame?.contentWindow) return;
     if (shown.current.address === address && revision === 0 && !coming.current) return;
     coming.current = { address, frame: back };
-    // eslint-disable-next-line react-hooks/set-state-in-effect -- the frame is outside React: loading it is what this effect is for
     setLoading(true);
     // replace: pages that are made again leave no steps in the browser's history.
     frame.contentWindow.location.replace(new URL(address, window.location.origin).href);

@@ -40,7 +40,8 @@ export function Trail({ page, path, paths, onOpen }: Props) {
       </span>
     ),
   });
-  const textual = (one: { path: string }) => /\.(?:html|css|js|json|svg)$/.test(one.path) && one.path !== 'alternates.json';
+  const textual = (one: { path: string }) =>
+    /\.(?:html|css|js|json|svg)$/.test(one.path) && one.path !== 'alternates.json';
   const listed = trail.some((one) => `${one.name}.html` === path);
   const current = paths.find((one) => one.path === path);
   return (

@@ -61,7 +61,11 @@ export function useFile(draft: string, path: string | null, onSaved: (path: stri
         const conflict =
           unsaved.from === saved.hash
             ? null
-            : { text: saved.text, hash: saved.hash, message: `“${path}” was saved from elsewhere since you typed this. Your text is kept here: look at both, then choose.` };
+            : {
+                text: saved.text,
+                hash: saved.hash,
+                message: `“${path}” was saved from elsewhere since you typed this. Your text is kept here: look at both, then choose.`,
+              };
         change({ ...base, text: unsaved.text, writable: true, restored: unsaved.at, conflict });
       }
     } catch (error) {
@@ -101,7 +105,11 @@ export function useFile(draft: string, path: string | null, onSaved: (path: stri
       const { text } = now;
       try {
         const expected = over ? over.expected : now.saved.hash;
-        const { hash, problems } = await api<SaveAnswer>('PUT', `/api/drafts/${draft}/file`, { path: now.path, text, expected });
+        const { hash, problems } = await api<SaveAnswer>('PUT', `/api/drafts/${draft}/file`, {
+          path: now.path,
+          text,
+          expected,
+        });
         const after = latest.current;
         if (after?.path !== now.path) return;
         const layer = { kind: 'shop' as const, name: '', version: '' };
@@ -114,8 +122,14 @@ export function useFile(draft: string, path: string | null, onSaved: (path: stri
         const after = latest.current;
         if (after?.path !== now.path) return;
         const body = error instanceof ApiError ? error.body : null;
-        if (body?.code === 'changed' && body.now) change({ ...after, saving: false, conflict: { ...body.now, message: body.message } });
-        else change({ ...after, saving: false, notice: `Not saved. ${messageOf(error)} Your text is kept in this browser.` });
+        if (body?.code === 'changed' && body.now)
+          change({ ...after, saving: false, conflict: { ...body.now, message: body.message } });
+        else
+          change({
+            ...after,
+            saving: false,
+            notice: `Not saved. ${messageOf(error)} Your text is kept in this browser.`,
+          });
       }
     },
     [draft, change, keep, onSaved],

@@ -40,7 +40,11 @@ export function Bar() {
       </Link>
       <nav aria-label="Places">
         {places.map((place) => (
-          <Link key={place.path} href={`${place.path}?draft=${draft}`} aria-current={path === place.path ? 'page' : undefined}>
+          <Link
+            key={place.path}
+            href={`${place.path}?draft=${draft}`}
+            aria-current={path === place.path ? 'page' : undefined}
+          >
             {place.name}
           </Link>
         ))}

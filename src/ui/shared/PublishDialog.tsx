@@ -8,7 +8,17 @@ import { api, messageOf } from './api';
 const signs = { added: '+', changed: '≠', removed: '−' };
 
 /** What would go live, what keeps it from going, and the step itself. */
-export function PublishDialog({ draft, name, open, onClose }: { draft: string; name: string; open: boolean; onClose: () => void }) {
+export function PublishDialog({
+  draft,
+  name,
+  open,
+  onClose,
+}: {
+  draft: string;
+  name: string;
+  open: boolean;
+  onClose: () => void;
+}) {
   const { message } = App.useApp();
   const queries = useQueryClient();
   const [note, setNote] = useState('');
@@ -46,7 +56,11 @@ export function PublishDialog({ draft, name, open, onClose }: { draft: string; n
         <Alert
           type="error"
           showIcon
-          title={errors.length === 1 ? 'One error keeps this draft from going live' : `${errors.length} errors keep this draft from going live`}
+          title={
+            errors.length === 1
+              ? 'One error keeps this draft from going live'
+              : `${errors.length} errors keep this draft from going live`
+          }
           description={errors.slice(0, 5).map((one) => (
             <p key={`${one.file} ${one.from} ${one.code}`}>
               <code>{one.file}</code>, line {one.line}: {one.message}
@@ -66,7 +80,12 @@ export function PublishDialog({ draft, name, open, onClose }: { draft: string; n
           </ul>
           <label className="field">
             Note
-            <Input value={note} onChange={(event) => setNote(event.target.value)} placeholder="What this release is for" maxLength={500} />
+            <Input
+              value={note}
+              onChange={(event) => setNote(event.target.value)}
+              placeholder="What this release is for"
+              maxLength={500}
+            />
           </label>
         </>
       )}

@@ -6,7 +6,13 @@ import { useEffect, useState } from 'react';
 import type { SubjectItem, SubjectKind } from '@/contract/api';
 import { api } from './api';
 
-const says: Record<SubjectKind, string> = { home: 'home', product: 'product', category: 'category', listing: 'listing', content: 'content' };
+const says: Record<SubjectKind, string> = {
+  home: 'home',
+  product: 'product',
+  category: 'category',
+  listing: 'listing',
+  content: 'content',
+};
 
 function useSubjects(words: string, kind?: SubjectKind) {
   const [asked, setAsked] = useState(words);
@@ -16,7 +22,8 @@ function useSubjects(words: string, kind?: SubjectKind) {
   }, [words]);
   return useQuery({
     queryKey: ['subjects', asked, kind],
-    queryFn: () => api<SubjectItem[]>('GET', `/api/subjects?${new URLSearchParams({ q: asked, ...(kind ? { kind } : {}) })}`),
+    queryFn: () =>
+      api<SubjectItem[]>('GET', `/api/subjects?${new URLSearchParams({ q: asked, ...(kind ? { kind } : {}) })}`),
     placeholderData: (before) => before,
   });
 }
@@ -30,7 +37,9 @@ function optionOf(subject: SubjectItem): DefaultOptionType & { subject: SubjectI
     label: (
       <span className="subject-option">
         <span>{subject.name}</span>
-        <small>{subject.kind === 'product' && subject.detail ? subject.detail : (says[subject.kind] ?? subject.kind)}</small>
+        <small>
+          {subject.kind === 'product' && subject.detail ? subject.detail : (says[subject.kind] ?? subject.kind)}
+        </small>
       </span>
     ),
   };
@@ -44,10 +53,13 @@ interface OneProps {
   open?: boolean;
   onOpenChange?: (open: boolean) => void;
   className?: string;
+  placeholder?: string;
+  /** Shown in its tooltip. */
+  keys?: string;
 }
 
 /** One field to go to any page: find by name, pick with keys or pointer. */
-export function SubjectField({ value, onPick, id, label, open, onOpenChange, className }: OneProps) {
+export function SubjectField({ value, onPick, id, label, open, onOpenChange, className, placeholder, keys }: OneProps) {
   const [words, setWords] = useState('');
   const { data = [], isFetching } = useSubjects(words);
   return (
@@ -57,10 +69,10 @@ export function SubjectField({ value, onPick, id, label, open, onOpenChange, cla
       {...(onOpenChange ? { onOpenChange } : {})}
       className={className ?? ''}
       aria-label={label}
-      title={`${label} (Ctrl K)`}
+      title={keys ? `${label} (${keys})` : label}
       showSearch={{ filterOption: false, onSearch: setWords, searchValue: words }}
       value={value}
-      placeholder="Go to a product, category, listing or content page"
+      placeholder={placeholder ?? 'Go to a page'}
       options={data.map(optionOf)}
       loading={isFetching}
       notFoundContent={isFetching ? 'Looking…' : words ? `No page is called “${words}”` : 'Type a name'}

@@ -19,14 +19,20 @@ export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: st
       ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
     });
   } catch {
-    throw new ApiError(0, { code: 'offline', message: 'The server does not answer. Is it running? Try again when it is.' });
+    throw new ApiError(0, {
+      code: 'offline',
+      message: 'The server does not answer. Is it running? Try again when it is.',
+    });
   }
   const text = await response.text();
   let read: unknown;
   try {
     read = JSON.parse(text);
   } catch {
-    throw new ApiError(response.status, { code: 'answer', message: `The server’s answer cannot be read (status ${response.status}).` });
+    throw new ApiError(response.status, {
+      code: 'answer',
+      message: `The server’s answer cannot be read (status ${response.status}).`,
+    });
   }
   if (!response.ok) throw new ApiError(response.status, read as Refusal);
   return read as T;

@@ -39,11 +39,14 @@ export const mono = "'Commit Mono', ui-monospace, monospace";
 export function antTheme(mode: Mode): ThemeConfig {
   const p = palettes[mode];
   return {
-    algorithm: [mode === 'dark' ? theme.darkAlgorithm : theme.defaultAlgorithm, theme.compactAlgorithm],
+    algorithm: mode === 'dark' ? theme.darkAlgorithm : theme.defaultAlgorithm,
     token: {
       fontFamily: sans,
       fontFamilyCode: mono,
       fontSize: 13,
+      fontSizeSM: 12,
+      controlHeightSM: 24,
+      paddingContentHorizontal: 12,
       borderRadius: 7,
       colorPrimary: p.leather,
       colorInfo: p.slate,

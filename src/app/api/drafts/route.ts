@@ -8,7 +8,9 @@ export function GET(): Promise<Response> {
   return answer((): DraftsAnswer => {
     const live = shop().themes.live();
     return {
-      drafts: shop().themes.drafts().map(({ slug, name }) => ({ slug: slug ?? '', name })),
+      drafts: shop()
+        .themes.drafts()
+        .map(({ slug, name }) => ({ slug: slug ?? '', name })),
       live: live && { number: live.number ?? 0, madeAt: live.madeAt },
     };
   });

@@ -2,13 +2,13 @@ import { z } from 'zod';
 import { subjectKind } from '@/contract/api';
 import { answer, byContract } from '@/server/http';
 import { shop } from '@/server/shop';
-import { findSubjects } from '@/store/subjects';
+import { findSubjects } from '@/server/subjects';
 
 const query = z.object({ q: z.string().max(200).default(''), kind: subjectKind.optional() });
 
 export function GET(request: Request): Promise<Response> {
   return answer(() => {
     const { q, kind } = byContract(Object.fromEntries(new URL(request.url).searchParams), query);
-    return findSubjects(shop().sql, q, kind ?? null, 40);
+    return findSubjects(shop(), q, kind ?? null);
   });
 }

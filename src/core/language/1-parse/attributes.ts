@@ -28,7 +28,8 @@ export function readAttributes(source: Source, from: number, manner: Manner, pro
     const leadFrom = at;
     while (at < text.length && (isSpace(text.charCodeAt(at)) || text.charCodeAt(at) === 47)) at++;
     const code = text.charCodeAt(at);
-    if (at >= text.length) return { attributes, tailFrom: leadFrom, to: text.length, selfClosing: false, unfinished: true };
+    if (at >= text.length)
+      return { attributes, tailFrom: leadFrom, to: text.length, selfClosing: false, unfinished: true };
     if (code === 62 /* > */) {
       const selfClosing = at > leadFrom && text.charCodeAt(at - 1) === 47;
       const tag = { attributes, tailFrom: leadFrom, to: at + 1, selfClosing, unfinished: false };
@@ -44,7 +45,8 @@ export function readAttributes(source: Source, from: number, manner: Manner, pro
     while (at < text.length && !endsAttributeName(text.charCodeAt(at))) at++;
     const written = text.slice(nameFrom, at);
     if (written.includes('{') && !manner.literal) {
-      const message = 'A value stands in an attribute’s value, not between attributes: use do:attributes for whole attributes';
+      const message =
+        'A value stands in an attribute’s value, not between attributes: use do:attributes for whole attributes';
       problems.push(problem('tag', source, { from: nameFrom, to: at }, { text: message }));
     }
     const name = manner.html || manner.own ? written.toLowerCase() : written;
@@ -68,11 +70,27 @@ export function readAttributes(source: Source, from: number, manner: Manner, pro
         at = rest < 0 ? text.length : valueAt + rest;
         continue;
       }
-      attributes.push({ name, from: nameFrom, to: end + 1, leadFrom, value: { from: valueAt + 1, to: end }, quote, parts: null });
+      attributes.push({
+        name,
+        from: nameFrom,
+        to: end + 1,
+        leadFrom,
+        value: { from: valueAt + 1, to: end },
+        quote,
+        parts: null,
+      });
       at = end + 1;
     } else {
       const end = unquotedEnd(text, valueAt, manner);
-      attributes.push({ name, from: nameFrom, to: end, leadFrom, value: { from: valueAt, to: end }, quote: '', parts: null });
+      attributes.push({
+        name,
+        from: nameFrom,
+        to: end,
+        leadFrom,
+        value: { from: valueAt, to: end },
+        quote: '',
+        parts: null,
+      });
       at = end;
     }
   }

@@ -48,7 +48,8 @@ export function readDirectives(source: Source, attributes: Attribute[], problems
     else if (name === 'do:json') directives.json = expression();
     else if (name === 'do:once') directives.once = true;
     else if (name === 'do:literal') directives.literal = true;
-    else if (name === 'do:mark') directives.mark = attribute.value ? source.slice(attribute.value.from, attribute.value.to) : '';
+    else if (name === 'do:mark')
+      directives.mark = attribute.value ? source.slice(attribute.value.from, attribute.value.to) : '';
     else if (name === 'do:each') directives.each = readEach(source, attribute, problems);
     else if (name === 'do:let') directives.lets = readLets(source, attribute, problems);
   }
@@ -83,7 +84,9 @@ function readLets(source: Source, attribute: Attribute, problems: Problem[]): Le
     if (!expression) break;
     lets.push({ name: head[1] as string, value: expression, from: at, to: end });
     if (end < to && source.text[end] !== ';') {
-      problems.push(problem('expression', source, { from: end, to }, { text: 'A “;” is missing between two names of do:let' }));
+      problems.push(
+        problem('expression', source, { from: end, to }, { text: 'A “;” is missing between two names of do:let' }),
+      );
       break;
     }
     at = end + 1;

@@ -241,7 +241,8 @@ class ExpressionReader {
     if (code >= 48 && code <= 57) return this.digits(from);
     if (!isWordStart(code)) this.unexpected('a value');
     const name = this.word();
-    if (name === 'true' || name === 'false') return this.node({ kind: 'flag', value: name === 'true', from, to: this.at });
+    if (name === 'true' || name === 'false')
+      return this.node({ kind: 'flag', value: name === 'true', from, to: this.at });
     if (name === 'none') return this.node({ kind: 'none', from, to: this.at });
     if (words.has(name)) this.fail(from, `A value is missing before “${name}”`, this.at);
     if (this.peek() === '(') {
@@ -354,7 +355,10 @@ class ExpressionReader {
     this.space();
     const rest = this.text.slice(this.at, this.limit);
     if (!rest || /^[}<\n]/.test(rest)) return this.fail(this.at, `The expression ends early: ${wanted} is missing`);
-    return this.fail(this.at, `${wanted[0]?.toUpperCase()}${wanted.slice(1)} is missing before “${shown(rest.slice(0, 12))}”`);
+    return this.fail(
+      this.at,
+      `${wanted[0]?.toUpperCase()}${wanted.slice(1)} is missing before “${shown(rest.slice(0, 12))}”`,
+    );
   }
 
   fail(from: number, message: string, to = from + 1): never {

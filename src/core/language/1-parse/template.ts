@@ -2,7 +2,15 @@ import { problem, type About, type Problem, type ProblemCode } from '../problems
 import { readAttributes } from './attributes';
 import { readDirectives, noDirectives } from './directives';
 import { readExpression } from './expression';
-import { amendElements, flatElements, integrationPoints, ownElements, ownVoid, rawElements, voidElements } from './names';
+import {
+  amendElements,
+  flatElements,
+  integrationPoints,
+  ownElements,
+  ownVoid,
+  rawElements,
+  voidElements,
+} from './names';
 import type { ElementNode, Space, Take, Template, TemplateNode } from './nodes';
 import { Source } from './source';
 
@@ -90,7 +98,9 @@ class TemplateReader {
       return;
     }
     if (next === 123 && !this.#literal) {
-      this.#report('tag', from, from + 1, { text: 'A “<” stands right before a value: write &lt; for the sign, or a tag’s name' });
+      this.#report('tag', from, from + 1, {
+        text: 'A “<” stands right before a value: write &lt; for the sign, or a tag’s name',
+      });
     }
     this.#at = from + 1;
   }
@@ -107,7 +117,8 @@ class TemplateReader {
   #braced(from: number, limit: number) {
     const { expression, end } = readExpression(this.source, from + 1, limit, this.#problems);
     if (expression && end < limit && this.#text.charCodeAt(end) === 125) return { expression, end: end + 1 };
-    if (expression) this.#report('expression', from, Math.min(end + 1, limit), { text: 'The brace “{” is not closed by “}”' });
+    if (expression)
+      this.#report('expression', from, Math.min(end + 1, limit), { text: 'The brace “{” is not closed by “}”' });
     return { expression: null, end: recovery(this.#text, from + 1, end, limit) };
   }
 
@@ -123,7 +134,14 @@ class TemplateReader {
       }
       this.#endText(from);
       this.#at = end;
-      this.#children().push({ type: 'text', source: this.source, from, to: end, text: text.slice(from, end), blank: true });
+      this.#children().push({
+        type: 'text',
+        source: this.source,
+        from,
+        to: end,
+        text: text.slice(from, end),
+        blank: true,
+      });
       this.#textFrom = end;
       return;
     }
@@ -226,7 +244,12 @@ class TemplateReader {
     const space: Space = own ? outside : key === 'svg' ? 'svg' : key === 'math' ? 'math' : outside;
     const name = space === 'html' || own ? key : written;
 
-    const tag = readAttributes(this.source, nameTo, { literal: this.#literal > 0, own, html: space === 'html' }, this.#problems);
+    const tag = readAttributes(
+      this.source,
+      nameTo,
+      { literal: this.#literal > 0, own, html: space === 'html' },
+      this.#problems,
+    );
     if (tag.unfinished) {
       this.#report('unclosed', from, nameTo, { what: `The tag “<${written}”`, until: 'its “>” is missing' });
     }
@@ -279,7 +302,8 @@ class TemplateReader {
 
   /** The inside of a script or style: text up to its end tag. */
   #raw(name: string, space: Space): void {
-    const end = name === 'script' && space === 'html' ? scriptEnd(this.#text, this.#at) : endTagOf(this.#text, name, this.#at);
+    const end =
+      name === 'script' && space === 'html' ? scriptEnd(this.#text, this.#at) : endTagOf(this.#text, name, this.#at);
     this.#at = end < 0 ? this.#text.length : end;
     this.#endText(this.#at);
     this.#textFrom = this.#at;
@@ -296,7 +320,13 @@ class TemplateReader {
         this.#endText(from);
         const braced = this.#braced(from, limit);
         if (braced.expression) {
-          this.#children().push({ type: 'value', source: this.source, expression: braced.expression, from, to: braced.end });
+          this.#children().push({
+            type: 'value',
+            source: this.source,
+            expression: braced.expression,
+            from,
+            to: braced.end,
+          });
         }
         this.#at = this.#textFrom = braced.end;
       } else if (code === 60 && !this.#literal && this.#ownTagAt(this.#at)) {
@@ -319,7 +349,9 @@ class TemplateReader {
       const attribute = element.attributes.find((a) => a.name === name);
       if (!attribute) return null;
       if (attribute.parts) {
-        this.#report('takes', attribute.from, attribute.to, { text: `“${name}” of <takes> is written out, never a value` });
+        this.#report('takes', attribute.from, attribute.to, {
+          text: `“${name}” of <takes> is written out, never a value`,
+        });
       }
       return attribute.value ? this.source.slice(attribute.value.from, attribute.value.to) : '';
     };

@@ -18,7 +18,9 @@ export interface ThemeFacts {
 }
 
 /** The kinds of input that a `<takes>` may declare, besides the types of the catalogue (`Product`, `List of Tag`). */
-export const inputTypes = new Set('text html number boolean choice colour link picture product category content list'.split(' '));
+export const inputTypes = new Set(
+  'text html number boolean choice colour link picture product category content list'.split(' '),
+);
 
 /** What is wrong with one template: its own syntax problems, and whatever the theme around it shows. Needs no rendering. */
 export function checkTemplate(template: Template, theme: ThemeFacts): Problem[] {
@@ -29,7 +31,10 @@ export function checkTemplate(template: Template, theme: ThemeFacts): Problem[] 
 
   allExpressions(template.children, (expression) => {
     if (expression.kind === 'filter' && !filterTable.has(expression.name)) {
-      report('filter', expression.nameAt, { name: expression.name, near: nearest(expression.name, filterTable.keys()) });
+      report('filter', expression.nameAt, {
+        name: expression.name,
+        near: nearest(expression.name, filterTable.keys()),
+      });
     }
     if (expression.kind !== 'call') return;
     if (!functionTable.has(expression.name)) {
@@ -55,7 +60,9 @@ export function checkTemplate(template: Template, theme: ThemeFacts): Problem[] 
     }
     if (!inputTypes.has(take.type) && !/^(?:List of )?[A-Z]\w*$/.test(take.type)) {
       const near = nearest(take.type, inputTypes);
-      report('takes', take, { text: `There is no input type “${take.type}”${near ? `; did you mean “${near}”?` : ''}` });
+      report('takes', take, {
+        text: `There is no input type “${take.type}”${near ? `; did you mean “${near}”?` : ''}`,
+      });
     }
   }
   problems.push(...circles(template, theme));
@@ -76,7 +83,9 @@ function checkPlaces(element: ElementNode, report: Report): void {
     if (!attribute.parts) continue;
     const place = attributePlace(element.name, attribute.name, refreshes);
     if (place === 'script') {
-      report('script-attribute', attribute, { text: `A value cannot stand in “${attribute.name}”: it would become part of a script` });
+      report('script-attribute', attribute, {
+        text: `A value cannot stand in “${attribute.name}”: it would become part of a script`,
+      });
     } else if (place === 'fixed') {
       report('literal-only', attribute, { name: attribute.name, element: element.name });
     } else if (place === 'address' || place === 'loading') {
@@ -108,7 +117,9 @@ function checkOwn(element: ElementNode, around: readonly ElementNode[], theme: T
   if (element.name === 'draw') checkDraw(element, theme, report);
   else if (element.name === 'fill') {
     if (!(outer?.own && outer.name === 'draw')) {
-      const text = outer ? `<fill> stands in <${outer.name}>: it belongs directly inside a <draw>` : '<fill> belongs directly inside a <draw>';
+      const text = outer
+        ? `<fill> stands in <${outer.name}>: it belongs directly inside a <draw>`
+        : '<fill> belongs directly inside a <draw>';
       report('gap', element, { text });
     }
   } else if (element.name === 'takes' && around.length) {
@@ -198,7 +209,12 @@ function circles(template: Template, theme: ThemeFacts): Problem[] {
       if (found || draw.conditional) continue;
       const origin = first ?? draw.element;
       if (draw.to === start) {
-        found = problem('circle', template.source, { from: origin.from, to: origin.openTo }, { path: [...path, start].join(' → ') });
+        found = problem(
+          'circle',
+          template.source,
+          { from: origin.from, to: origin.openTo },
+          { path: [...path, start].join(' → ') },
+        );
         return;
       }
       const next = seen.has(draw.to) ? null : theme.template(draw.to);

@@ -5,21 +5,14 @@
  * `script` and `fixed` take none.
  */
 export type AttributePlace =
-  | 'plain'
-  | 'words'
-  | 'alt'
-  | 'class'
-  | 'address'
-  | 'loading'
-  | 'candidates'
-  | 'style'
-  | 'script'
-  | 'fixed';
+  'plain' | 'words' | 'alt' | 'class' | 'address' | 'loading' | 'candidates' | 'style' | 'script' | 'fixed';
 
 const set = (names: string) => new Set(names.split(' '));
 
 const addresses = set('href src action formaction poster cite data ping background manifest xlink:href');
-const loading = set('script:src script:href script:xlink:href link:href base:href iframe:src frame:src embed:src object:data');
+const loading = set(
+  'script:src script:href script:xlink:href link:href base:href iframe:src frame:src embed:src object:data',
+);
 const fixed = set('link:rel script:type script:integrity meta:http-equiv iframe:sandbox iframe:allow');
 const animations = set('animate set animatetransform animatemotion animatecolor');
 const animationFixed = set('attributename values from to by href xlink:href');

@@ -68,7 +68,10 @@ export function eachExpression(expression: Expression, visit: (inner: Expression
 }
 
 /** Every expression of a template: in text, in attributes and in directives. */
-export function allExpressions(nodes: TemplateNode[], visit: (expression: Expression, node: TemplateNode) => void): void {
+export function allExpressions(
+  nodes: TemplateNode[],
+  visit: (expression: Expression, node: TemplateNode) => void,
+): void {
   for (const node of nodes) {
     if (node.type === 'value') eachExpression(node.expression, (inner) => visit(inner, node));
     if (node.type !== 'element' || node.directives.literal) continue;

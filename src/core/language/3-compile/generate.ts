@@ -97,7 +97,8 @@ class Generator {
     for (const node of nodes) {
       if (node.type === 'text') this.#print(node.text);
       else if (node.type === 'value') {
-        if (node.expression.kind === 'text' && !/[&<>"']/.test(node.expression.value)) this.#print(node.expression.value);
+        if (node.expression.kind === 'text' && !/[&<>"']/.test(node.expression.value))
+          this.#print(node.expression.value);
         else this.#line(`o += t(${this.#expression(node.expression)}, ${place}, rt);`);
       } else if (node.type === 'element') this.#element(node, place);
     }
@@ -176,7 +177,9 @@ class Generator {
     const refreshes = element.attributes.some((attribute) => attribute.name === 'http-equiv');
     for (const attribute of element.attributes) {
       if (attribute.name === 'do:attributes' && element.directives.attributes) {
-        const written = element.attributes.filter((one) => !one.name.startsWith('do:')).map((one) => one.name.toLowerCase());
+        const written = element.attributes
+          .filter((one) => !one.name.startsWith('do:'))
+          .map((one) => one.name.toLowerCase());
         const expression = this.#expression(element.directives.attributes);
         this.#line(`o += atr(${expression}, ${quote(element.name)}, ${JSON.stringify(written)}, rt);`);
       } else if (attribute.name.startsWith('do:')) continue;
@@ -199,7 +202,8 @@ class Generator {
     const pieces = () =>
       `[${parts.map((part) => (typeof part === 'string' ? quote(part) : `[${this.#expression(part)}]`)).join(', ')}]`;
     if (place === 'class') this.#line(`o += cls(${pieces()}, ${start}, ${quote(sign)}, rt);`);
-    else if (place === 'style') this.#line(`o += ${quote(`${lead}${name}=${sign}`)} + css(${pieces()}, rt) + ${quote(sign)};`);
+    else if (place === 'style')
+      this.#line(`o += ${quote(`${lead}${name}=${sign}`)} + css(${pieces()}, rt) + ${quote(sign)};`);
     else if (place === 'address' || place === 'loading') {
       const loads = place === 'loading';
       if (whole) this.#line(`o += adr(${this.#expression(whole)}, ${start}, ${bare}, ${quote(sign)}, ${loads}, rt);`);
@@ -222,7 +226,8 @@ class Generator {
     if (element.name === 'draw') this.#draw(element, place, null);
     else if (element.name === 'gap') this.#gap(element, place);
     else if (element.name === 'ask') this.#draw(element, place, `pieces/ask/${fixedName(element, 'type') ?? 'text'}`);
-    else if (element.name === 'group' || element.name === 'shelf') this.#children(element.children, element.chains, place);
+    else if (element.name === 'group' || element.name === 'shelf')
+      this.#children(element.children, element.chains, place);
     // <takes> and <amend> print nothing; a <fill> in its place is taken up by its draw, elsewhere it is an error and prints nothing.
   }
 
@@ -293,7 +298,10 @@ class Generator {
         this.#scope.names.set(name, variable);
         return [variable, given] as const;
       });
-      test = wraps.reduceRight((inner, [variable, given]) => `((${variable}) => ${inner})(${given})`, `!${this.#test(when)}`);
+      test = wraps.reduceRight(
+        (inner, [variable, given]) => `((${variable}) => ${inner})(${given})`,
+        `!${this.#test(when)}`,
+      );
     });
     return `${key}: ${test} ? ${body} : undefined`;
   }

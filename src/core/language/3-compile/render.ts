@@ -108,13 +108,23 @@ export class Render {
     return true;
   }
 
-  draw(name: Value, inputs: Inputs, written: string[] | null, fills: Fills | null, place: 0 | 1, origin: Origin | null): string {
+  draw(
+    name: Value,
+    inputs: Inputs,
+    written: string[] | null,
+    fills: Fills | null,
+    place: 0 | 1,
+    origin: Origin | null,
+  ): string {
     const wanted = typeof name === 'string' ? name : '';
     const compiled = wanted ? this.#lookup.compiled(wanted) : null;
     const before = this.#at;
     this.#at = origin;
     if (!compiled) {
-      this.#report('missing', { name: wanted || this.print(name) || '(empty)', near: nearest(wanted, this.#lookup.names()) });
+      this.#report('missing', {
+        name: wanted || this.print(name) || '(empty)',
+        near: nearest(wanted, this.#lookup.names()),
+      });
       this.#at = before;
       return '';
     }
@@ -123,7 +133,8 @@ export class Render {
       this.#at = before;
       return '';
     }
-    if (!this.drawn.has(wanted)) this.drawn.set(wanted, { name: wanted, by: this.#path.length ? (origin?.[0] ?? null) : null });
+    if (!this.drawn.has(wanted))
+      this.drawn.set(wanted, { name: wanted, by: this.#path.length ? (origin?.[0] ?? null) : null });
     this.#path.push(wanted);
     try {
       this.step(0);

@@ -8,7 +8,18 @@ import { escapeText } from '../values/escape';
 import { toScriptJson } from '../values/json';
 import { plainText } from '../values/plain';
 import { joinedStyle } from '../values/style';
-import { asList, Day, Html, isEmpty, isRecord, itemOf, Money, record, recordMarker, type Value } from '../values/values';
+import {
+  asList,
+  Day,
+  Html,
+  isEmpty,
+  isRecord,
+  itemOf,
+  Money,
+  record,
+  recordMarker,
+  type Value,
+} from '../values/values';
 import type { Render } from './render';
 
 /** What compiled templates call; the short names stand in generated code only. */
@@ -89,7 +100,12 @@ export const helpers = {
 
   sst(parts: (string | [Value])[], start: string, quote: string, rt: Render): string {
     const [first] = parts;
-    if (parts.length === 1 && Array.isArray(first) && (first[0] === null || first[0] === undefined || first[0] === false)) return '';
+    if (
+      parts.length === 1 &&
+      Array.isArray(first) &&
+      (first[0] === null || first[0] === undefined || first[0] === false)
+    )
+      return '';
     return start + candidates(pieces(parts, rt), rt.blocked) + quote;
   },
 

@@ -88,7 +88,11 @@ export const listFilters: Record<string, Filter | ItemFilter> = {
     says: 'without the first n',
     run: (context, value, n) => itemsOf(context, value).slice(whole(n) ?? 0),
   },
-  reverse: { signature: 'reverse', says: 'the other way round', run: (context, value) => [...itemsOf(context, value)].reverse() },
+  reverse: {
+    signature: 'reverse',
+    says: 'the other way round',
+    run: (context, value) => [...itemsOf(context, value)].reverse(),
+  },
   join: {
     signature: "join(s=', ')",
     says: 'one text, with s between',
@@ -106,7 +110,9 @@ export const listFilters: Record<string, Filter | ItemFilter> = {
     run: (context, value, n) => {
       const items = itemsOf(context, value);
       const size = whole(n) || 1;
-      return Array.from({ length: Math.ceil(items.length / size) }, (_, at) => items.slice(at * size, at * size + size));
+      return Array.from({ length: Math.ceil(items.length / size) }, (_, at) =>
+        items.slice(at * size, at * size + size),
+      );
     },
   },
   entries: {

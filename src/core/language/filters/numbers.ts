@@ -23,12 +23,14 @@ export const numberFilters: Record<string, Filter> = {
   money: {
     signature: "money('plain'|'short'|'code')",
     says: 'Money in another style: digits only, without empty decimals, with the currency’s letters',
-    run: ({ format }, value, style) => (value instanceof Money ? format.moneyIn(value, typeof style === 'string' ? style : '') : null),
+    run: ({ format }, value, style) =>
+      value instanceof Money ? format.moneyIn(value, typeof style === 'string' ? style : '') : null,
   },
   date: {
     signature: "date('short'|'medium'|'long'|'full')",
     says: 'a Day in words',
-    run: ({ format }, value, style) => (value instanceof Day ? format.date(value, typeof style === 'string' ? style : 'medium') : null),
+    run: ({ format }, value, style) =>
+      value instanceof Day ? format.date(value, typeof style === 'string' ? style : 'medium') : null,
   },
   sized: {
     signature: 'sized(width, height, crop)',

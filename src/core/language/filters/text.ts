@@ -39,7 +39,12 @@ function shorten(text: string, locale: string, most: number, tail: string): stri
     while (back > 0 && wordy(signs[back - 1])) back--;
     if (back > 0) end = back;
   }
-  return signs.slice(0, end).join('').replace(/[\s\p{P}]+$/u, '') + tail;
+  return (
+    signs
+      .slice(0, end)
+      .join('')
+      .replace(/[\s\p{P}]+$/u, '') + tail
+  );
 }
 
 function slug(text: string): string {
@@ -97,9 +102,15 @@ export const textFilters: Record<string, Filter> = {
   split: {
     signature: 'split(s)',
     says: 'a list, cut at every s',
-    run: onText((text, context, by) => (typeof by === 'string' && by !== '' ? text.split(by) : graphemes(text, context.format.locale))),
+    run: onText((text, context, by) =>
+      typeof by === 'string' && by !== '' ? text.split(by) : graphemes(text, context.format.locale),
+    ),
   },
-  slug: { signature: 'slug', says: 'as in an address: small letters, digits and hyphens', run: onText((text) => slug(text)) },
+  slug: {
+    signature: 'slug',
+    says: 'as in an address: small letters, digits and hyphens',
+    run: onText((text) => slug(text)),
+  },
   to_number: {
     signature: 'to_number',
     says: 'the number that the text writes; none when it writes none',

@@ -51,7 +51,8 @@ export function joinedAddress(pieces: Piece[], loads: Loads | null, blocked: (ad
 function encodeAt(before: string, value: string): string {
   if (before.trim() === '') return encodeWhole(value);
   if (/[?#]/.test(before)) return encodeComponent(value);
-  if (/^\s*(?:tel|sms|mailto):$/i.test(before)) return encodeComponent(value).replace(/%(?:2B|40|2C)/g, decodeURIComponent);
+  if (/^\s*(?:tel|sms|mailto):$/i.test(before))
+    return encodeComponent(value).replace(/%(?:2B|40|2C)/g, decodeURIComponent);
   const path = encodeComponent(value).replace(/%2F/g, '/');
   return before.trim() === '/' ? path.replace(/^\/+/, '') : path;
 }
@@ -59,7 +60,9 @@ function encodeAt(before: string, value: string): string {
 /** Characters that a URL may not hold are percent-encoded; the rest, its own escapes too, stay (URL standard). */
 function encodeWhole(value: string): string {
   const cut = value.replace(/^[\u0000-\u0020]+|[\u0000-\u0020]+$/g, '').replace(/[\t\n\r]/g, '');
-  return cut.replace(/[^A-Za-z0-9\-._~:/?#[\]@!$&'()*+,;=%]+/gu, encodeURIComponent).replace(/%(?![0-9A-Fa-f]{2})/g, '%25');
+  return cut
+    .replace(/[^A-Za-z0-9\-._~:/?#[\]@!$&'()*+,;=%]+/gu, encodeURIComponent)
+    .replace(/%(?![0-9A-Fa-f]{2})/g, '%25');
 }
 
 function encodeComponent(value: string): string {
@@ -73,9 +76,13 @@ function loadable(address: string, pieces: Piece[], loads: Loads): boolean {
   } catch {
     return false;
   }
-  if (url.host === 'this-site.invalid' || loads.hosts.has(url.host)) return url.protocol === 'https:' || url.protocol === 'http:';
+  if (url.host === 'this-site.invalid' || loads.hosts.has(url.host))
+    return url.protocol === 'https:' || url.protocol === 'http:';
   const first = pieces[0];
-  const host = first && 'written' in first ? /^\s*(?:https?:)?\/\/([^/?#\\@]+)[/?#]/i.exec(decodeHTMLAttribute(first.written)) : null;
+  const host =
+    first && 'written' in first
+      ? /^\s*(?:https?:)?\/\/([^/?#\\@]+)[/?#]/i.exec(decodeHTMLAttribute(first.written))
+      : null;
   return host !== null && (host[1] as string).toLowerCase() === url.host;
 }
 

@@ -49,7 +49,8 @@ export function add(a: Value, b: Value, print: (value: Value) => string): Value 
     const right = joinable(b);
     return left === null || right === null ? null : left + right;
   }
-  if (a instanceof Money && b instanceof Money) return a.currency === b.currency ? money(a.amount + b.amount, a.currency) : null;
+  if (a instanceof Money && b instanceof Money)
+    return a.currency === b.currency ? money(a.amount + b.amount, a.currency) : null;
   if (a instanceof Day && typeof b === 'number') return dayOf(a.number + b);
   if (typeof a === 'number' && b instanceof Day) return dayOf(a + b.number);
   return null;
@@ -57,7 +58,8 @@ export function add(a: Value, b: Value, print: (value: Value) => string): Value 
 
 export function subtract(a: Value, b: Value): Value {
   if (typeof a === 'number' && typeof b === 'number') return finite(a - b);
-  if (a instanceof Money && b instanceof Money) return a.currency === b.currency ? money(a.amount - b.amount, a.currency) : null;
+  if (a instanceof Money && b instanceof Money)
+    return a.currency === b.currency ? money(a.amount - b.amount, a.currency) : null;
   if (a instanceof Day && typeof b === 'number') return dayOf(a.number - b);
   if (a instanceof Day && b instanceof Day) return a.number - b.number;
   return null;
@@ -73,7 +75,8 @@ export function multiply(a: Value, b: Value): Value {
 export function divide(a: Value, b: Value): Value {
   if (typeof a === 'number' && typeof b === 'number') return b === 0 ? null : finite(a / b);
   if (a instanceof Money && typeof b === 'number') return b === 0 ? null : money(a.amount / b, a.currency);
-  if (a instanceof Money && b instanceof Money) return a.currency !== b.currency || b.amount === 0 ? null : a.amount / b.amount;
+  if (a instanceof Money && b instanceof Money)
+    return a.currency !== b.currency || b.amount === 0 ? null : a.amount / b.amount;
   return null;
 }
 

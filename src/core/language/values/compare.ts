@@ -47,6 +47,8 @@ export function contains(item: Value, whole: Value): boolean {
   return asList(whole).some(
     (other) =>
       equal(item, other) ||
-      (typeof item === 'string' && isRecord(other) && ((other as RecordValue).slug === item || (other as RecordValue).name === item)),
+      (typeof item === 'string' &&
+        isRecord(other) &&
+        ((other as RecordValue).slug === item || (other as RecordValue).name === item)),
   );
 }

@@ -11,7 +11,10 @@ export function toJson(value: Value): string {
 
 /** The same, so that no script element can end in it, and no `<!--` begin. */
 export function toScriptJson(value: Value): string {
-  return toJson(value).replace(/[<>&\u2028\u2029]/g, (sign) => `\\u${sign.charCodeAt(0).toString(16).padStart(4, '0')}`);
+  return toJson(value).replace(
+    /[<>&\u2028\u2029]/g,
+    (sign) => `\\u${sign.charCodeAt(0).toString(16).padStart(4, '0')}`,
+  );
 }
 
 function plain(value: Value, within: boolean, depth: number): unknown {

@@ -31,7 +31,8 @@ export class LocaleFormat {
 
   /** `plain`: digits only; `short`: without decimals when they are all zero; `code`: with the currency's letters. */
   moneyIn(value: Money, style: string): string {
-    if (style === 'plain') return (value.amount / 10 ** minorDigits(value.currency)).toFixed(minorDigits(value.currency));
+    if (style === 'plain')
+      return (value.amount / 10 ** minorDigits(value.currency)).toFixed(minorDigits(value.currency));
     if (style === 'short' && value.amount % 10 ** minorDigits(value.currency) === 0) {
       return this.#currency(value, { minimumFractionDigits: 0, maximumFractionDigits: 0 });
     }
@@ -47,7 +48,9 @@ export class LocaleFormat {
   number(value: number, digits: number | null): string {
     if (digits === null) return this.#number({ maximumFractionDigits: 15 }).format(value);
     const places = Math.min(15, Math.max(0, Math.trunc(digits)));
-    return this.#number({ minimumFractionDigits: places, maximumFractionDigits: places }).format(roundDigits(value, places));
+    return this.#number({ minimumFractionDigits: places, maximumFractionDigits: places }).format(
+      roundDigits(value, places),
+    );
   }
 
   percent(value: number, digits: number): string {
@@ -59,7 +62,8 @@ export class LocaleFormat {
   date(value: Day, style: string): string {
     const dateStyle = style === 'short' || style === 'long' || style === 'full' ? style : 'medium';
     let format = this.#dates.get(dateStyle);
-    if (!format) this.#dates.set(dateStyle, (format = new Intl.DateTimeFormat(this.locale, { dateStyle, timeZone: 'UTC' })));
+    if (!format)
+      this.#dates.set(dateStyle, (format = new Intl.DateTimeFormat(this.locale, { dateStyle, timeZone: 'UTC' })));
     return format.format(new Date(value.number * 86_400_000));
   }
 
@@ -95,7 +99,8 @@ export function minorDigits(currency: string): number {
   let digits = digitsOf.get(currency);
   if (digits === undefined) {
     try {
-      digits = new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits ?? 2;
+      digits =
+        new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits ?? 2;
     } catch {
       digits = 2;
     }

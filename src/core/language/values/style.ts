@@ -7,7 +7,9 @@ const loading = /(?:url|image|image-set|src|cross-fade|element|expression|paint|
 
 /** Where a value stands in a style attribute, by what was written before it. */
 export function stylePlace(before: string): 'value' | 'address' | 'property' {
-  const rest = before.replace(/\/\*[^]*?\*\//g, '').replace(/"[^"]*"|'[^']*'/g, (quoted) => (quoted.length ? '""' : ''));
+  const rest = before
+    .replace(/\/\*[^]*?\*\//g, '')
+    .replace(/"[^"]*"|'[^']*'/g, (quoted) => (quoted.length ? '""' : ''));
   if (/url\(\s*["']?[^"')]*$/i.test(before)) return 'address';
   const declaration = rest.slice(rest.lastIndexOf(';') + 1);
   return declaration.includes(':') ? 'value' : 'property';
@@ -30,7 +32,9 @@ export function joinedStyle(pieces: Piece[], refused: (value: string) => void): 
       const address = joinedAddress(pieces, null, () => {});
       if (address === blockedAddress) refused(piece.value);
       else {
-        const safe = unescaped(address).slice(open.length).replace(/['"()\\\s]/g, (sign) => percent(sign));
+        const safe = unescaped(address)
+          .slice(open.length)
+          .replace(/['"()\\\s]/g, (sign) => percent(sign));
         out += escapeText(safe);
         judged += safe;
       }

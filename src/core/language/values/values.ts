@@ -113,7 +113,9 @@ const media = /<(?:img|video|audio|iframe|svg|picture|object|embed|canvas|hr|inp
 
 function isBlankMarkup(markup: string): boolean {
   if (media.test(markup)) return false;
-  const text = markup.replace(/<!--[^]*?-->|<[^>]*>/g, '').replace(/&(?:nbsp|#160|#xa0|ensp|emsp|thinsp|zwnj|zwj|shy);/gi, '');
+  const text = markup
+    .replace(/<!--[^]*?-->|<[^>]*>/g, '')
+    .replace(/&(?:nbsp|#160|#xa0|ensp|emsp|thinsp|zwnj|zwj|shy);/gi, '');
   return !/\S/.test(text);
 }
 

@@ -1,0 +1,53 @@
+import { mkdirSync } from 'node:fs';
+import { chromium, type Page } from '@playwright/test';
+
+/** Takes the pictures of docs/screenshots from a server that shows the demo: `LAST_AT=http://127.0.0.1:4170 npm run shots [name…]`. */
+const at = process.env.LAST_AT ?? 'http://127.0.0.1:4170';
+const folder = process.env.SHOTS ?? 'docs/screenshots';
+const only = process.argv.slice(2);
+
+const settled = async (page: Page) => {
+  await page.waitForLoadState('networkidle');
+  await page.waitForTimeout(600);
+};
+
+const shots: Record<string, (page: Page) => Promise<void>> = {
+  bench: async (page) => {
+    await page.goto(`${at}/bench?page=/product/tarred-hemp-rope&file=pieces/price.html`);
+    await page.locator('.frame-room[aria-busy=false]').waitFor();
+    await page.locator('.cm-content').waitFor();
+  },
+  'bench-dark': async (page) => {
+    await page.emulateMedia({ colorScheme: 'dark' });
+    await page.goto(`${at}/bench?page=/category/rope-and-cord`);
+    await page.locator('.frame-room[aria-busy=false]').waitFor();
+    await page.locator('.cm-content').waitFor();
+  },
+  alternates: async (page) => {
+    await page.goto(`${at}/alternates`);
+    await page.locator('.template-cards li').first().waitFor();
+  },
+  'shop-home': async (page) => void (await page.goto(`${at}/draft/spring/`)),
+  'shop-product': async (page) => void (await page.goto(`${at}/draft/spring/product/tarred-hemp-rope`)),
+  'shop-category': async (page) => void (await page.goto(`${at}/draft/spring/category/rope-and-cord`)),
+  'shop-listing': async (page) => void (await page.goto(`${at}/draft/spring/listing/all`)),
+  'shop-content': async (page) => void (await page.goto(`${at}/draft/spring/content/delivery`)),
+  'shop-not-found': async (page) => void (await page.goto(`${at}/draft/spring/product/sold-long-ago`)),
+};
+
+mkdirSync(folder, { recursive: true });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+for (const [name, take] of Object.entries(shots)) {
+  if (only.length && !only.includes(name)) continue;
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' });
+  page.on('console', (message) => message.type() === 'error' && process.stdout.write(`${name}: ${message.text()}\n`));
+  page.on('pageerror', (error) => process.stdout.write(`${name}: ${error.message}\n`));
+  await take(page);
+  await settled(page);
+  await page.screenshot({ path: `${folder}/${name}.png` });
+  await page.close();
+}
+await browser.close();
