@@ -115,11 +115,15 @@ class TemplateReader {
 
   /** `{…}` from its brace: the expression, or null after reporting; and where to go on. */
   #braced(from: number, limit: number) {
-    const { expression, end } = readExpression(this.source, from + 1, limit, this.#problems);
+    const own: Problem[] = [];
+    const { expression, end } = readExpression(this.source, from + 1, limit, own);
     if (expression && end < limit && this.#text.charCodeAt(end) === 125) return { expression, end: end + 1 };
-    if (expression)
-      this.#report('expression', from, Math.min(end + 1, limit), { text: 'The brace “{” is not closed by “}”' });
-    return { expression: null, end: recovery(this.#text, from + 1, end, limit) };
+    const on = expression ? end : recovery(this.#text, from + 1, end, limit);
+    // Where reading ran on into markup, what is wrong is the brace, not what the markup looks like as an expression.
+    if (expression || on < end)
+      this.#report('expression', from, from + 1, { text: 'The brace “{” is not closed by “}”' });
+    else this.#problems.push(...own);
+    return { expression: null, end: expression ? recovery(this.#text, from + 1, end, limit) : on };
   }
 
   #declaration(): void {

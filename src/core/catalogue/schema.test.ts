@@ -1,0 +1,69 @@
+import { describe, expect, it } from 'vitest';
+import { demoShop } from '@/server/testing/demo-shop';
+import { isRecord, type RecordValue } from '../language';
+import { makeListing } from '../storefront/listing';
+import { World } from './objects';
+import { objectSchema } from './schema';
+
+const source = demoShop().catalogue();
+const world = new World(
+  source,
+  (path) => path,
+  (path) => path,
+  '/',
+);
+const rope = source.productBySlug('tarred-hemp-rope');
+const [product] = rope ? world.products([rope]) : [];
+const listing = makeListing(world, {
+  kind: 'all',
+  title: 'All',
+  path: '/',
+  filter: {},
+  query: {},
+  pageSize: 5,
+  columns: 4,
+});
+const first = (list: unknown) => (list as unknown[])[0] as RecordValue;
+
+/** One object of each type of the catalogue. */
+const samples: Record<string, RecordValue | null | undefined> = {
+  Product: product,
+  Variant: product?.variants[0],
+  Option: product?.options[0],
+  OptionValue: first(product?.options[0]?.values),
+  Media: product?.media[0],
+  Category: world.categoryBySlug('rope-and-cord'),
+  Listing: listing,
+  PagerItem: first(listing?.pager),
+  Choice: first(listing?.sorts),
+  Tag: first(product?.tags),
+  Brand: product?.brand as unknown as RecordValue,
+  Attribute: first(product?.attributes),
+  Content: world.content('care'),
+  MenuItem: world.menu('main')[0],
+};
+
+/** Names in reach of a template on an object: its own and its class’s. */
+function reachable(value: object): string[] {
+  const names = new Set<string>();
+  for (let at: object | null = value; at; at = Object.getPrototypeOf(at) as object | null)
+    for (const name of Object.getOwnPropertyNames(at)) names.add(name);
+  return [...names].sort();
+}
+
+describe('objects and their schema hold each other', () => {
+  for (const [type, value] of Object.entries(samples)) {
+    it(type, () => {
+      expect(isRecord(value)).toBe(true);
+      expect(reachable(value as object)).toEqual(Object.keys(objectSchema[type] ?? {}).sort());
+    });
+  }
+  it('every type that a field names is there', () => {
+    const plain = new Set(['Text', 'Number', 'Flag', 'Money', 'Day', 'Html', 'Record']);
+    for (const fields of Object.values(objectSchema))
+      for (const { type } of Object.values(fields)) {
+        const one = type.replace(/^List of /, '');
+        expect(plain.has(one) || one in objectSchema).toBe(true);
+      }
+  });
+});

@@ -1,0 +1,337 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import type { StateRow } from '@/store/themes';
+import { alternatesOf, makeAlternate, pinSubjects } from './alternates';
+import { cleanRichText } from './clean';
+import { draftOf, openFile, revertFile, saveFile } from './files';
+import { gate, ownHosts } from './gate';
+import { etagOf, matches, pageOf } from './page';
+import { readAsk, reportPage } from './preview';
+import type { Refused } from './refusal';
+import { changesOf, publish } from './release';
+import type { Shop } from './shop';
+import { serveMedia, serveState } from './storefront';
+import { findSubjects } from './subjects';
+import { demoShop } from './testing/demo-shop';
+
+let shop: Shop;
+const draft = (): StateRow => draftOf(shop, 'spring');
+const live = (): StateRow => shop.themes.live() as StateRow;
+const html = (state: StateRow, path: string) => pageOf(shop, state, { path, query: {} }).html;
+beforeEach(() => {
+  shop = demoShop();
+});
+
+/** The refusal that this meets. */
+function refusal(work: () => unknown): Refused['body'] & { status: number } {
+  try {
+    work();
+  } catch (error) {
+    const { status, body } = error as Refused;
+    return { status, ...body };
+  }
+  throw new Error('was not refused');
+}
+
+describe('files of a draft', () => {
+  it('of the base are not the shop’s to write, until it has its own', () => {
+    const before = openFile(shop, draft(), 'pieces/price.html');
+    expect([before.layer.kind, before.hash]).toEqual(['base', null]);
+    const { hash } = saveFile(shop, draft(), 'pieces/price.html', '<p>ours</p>', null);
+    const after = openFile(shop, draft(), 'pieces/price.html');
+    expect([after.layer.kind, after.hash, after.text, after.below?.kind]).toEqual([
+      'shop',
+      hash,
+      '<p>ours</p>',
+      'base',
+    ]);
+    expect(html(draft(), '/product/deck-oil')).toContain('<p>ours</p>');
+    expect(html(live(), '/product/deck-oil')).not.toContain('<p>ours</p>');
+  });
+
+  it('fall back to the base when the shop’s own is taken away', () => {
+    const before = html(draft(), '/product/deck-oil');
+    const { hash } = saveFile(shop, draft(), 'pieces/price.html', 'x', null);
+    revertFile(shop, draft(), 'pieces/price.html', hash as string);
+    expect(html(draft(), '/product/deck-oil')).toBe(before);
+    expect(shop.sql.all('SELECT hash FROM save WHERE path = ? ORDER BY id', 'pieces/price.html')).toEqual([
+      { hash },
+      { hash: null },
+    ]);
+  });
+
+  it('saved from two places are never overwritten unseen', () => {
+    const { hash } = saveFile(shop, draft(), 'pieces/price.html', 'one', null);
+    const met = refusal(() => saveFile(shop, draft(), 'pieces/price.html', 'two', null));
+    expect([met.status, met.code, met.now]).toEqual([409, 'changed', { text: 'one', hash }]);
+    expect(openFile(shop, draft(), 'pieces/price.html').text).toBe('one');
+    saveFile(shop, draft(), 'pieces/price.html', 'two', hash);
+    expect(openFile(shop, draft(), 'pieces/price.html').text).toBe('two');
+  });
+
+  it('may hold mistakes: they are said, and the page stands', () => {
+    const { problems } = saveFile(shop, draft(), 'pieces/price.html', '<p>\n<b>{product.</b>', null);
+    expect(problems.map((one) => `${one.line} ${one.code}`)).toEqual(['1 unclosed', '2 expression']);
+    const page = pageOf(shop, draft(), { path: '/product/deck-oil', query: {} });
+    expect([page.status, page.html.includes('Deck oil')]).toEqual([200, true]);
+  });
+
+  const refused: [name: string, path: string, text: string, status: number, message: RegExp][] = [
+    ['a way out of the folder', 'nowhere/a.html', 'x', 422, /has no place in a theme/],
+    ['two megabytes', 'pieces/big.html', 'x'.repeat(2_000_000), 413, /would be 2\.0 MB; a file of text may have 1 MB/],
+    ['words that are no JSON', 'words/en.json', '{', 422, /cannot be read as JSON/],
+    ['a look without settings', 'look.json', '{}', 422, /holds a list “settings”/],
+    ['alternates with a mistake', 'alternates.json', '{"pins":[{}]}', 422, /pins\[0\]/],
+    ['a name that differs only in capitals', 'pieces/Price.html', 'x', 409, /“pieces\/price\.html” is there already/],
+  ];
+  for (const [name, path, text, status, message] of refused) {
+    it(`refuses ${name}`, () => {
+      const met = refusal(() => saveFile(shop, draft(), path, text, null));
+      expect([met.status, met.message]).toEqual([status, expect.stringMatching(message)]);
+    });
+  }
+  it('that are not there are refused by name', () =>
+    expect(refusal(() => openFile(shop, draft(), 'pieces/x.html')).message).toContain('“pieces/x.html”'));
+  it('a draft that is not there, too', () =>
+    expect(refusal(() => draftOf(shop, 'winter')).message).toBe('There is no draft “winter”.'));
+});
+
+const made = {
+  kind: 'product',
+  name: 'load-rated',
+  label: 'Load-rated',
+  note: '',
+  types: ['shackle'],
+  from: 'default',
+} as const;
+const shackle = { kind: 'product', slug: 'bronze-bow-shackle' } as const;
+
+describe('alternates', () => {
+  beforeEach(() => makeAlternate(shop, draft(), { ...made, types: [...made.types] }));
+  const pin = (alternate: string | null, ...subjects: { kind: 'product' | 'category' | 'listing'; slug: string }[]) =>
+    pinSubjects(shop, draft(), { subjects, alternate });
+  const templates = () => alternatesOf(shop, draft()).kinds.find((one) => one.kind === 'product')?.templates ?? [];
+
+  it('begin as a copy, in the shop’s layer, with nobody', () => {
+    expect(openFile(shop, draft(), 'product/load-rated.html').text).toBe(
+      openFile(shop, draft(), 'product/default.html').text,
+    );
+    expect(templates().map((one) => [one.name, one.count])).toEqual([
+      ['default', 24],
+      ['load-rated', 0],
+    ]);
+  });
+
+  it('serve who is pinned, and nobody else, in the draft before live', () => {
+    saveFile(
+      shop,
+      draft(),
+      'product/load-rated.html',
+      '<h1>load {product.name}</h1>',
+      openFile(shop, draft(), 'product/load-rated.html').hash,
+    );
+    pin('load-rated', shackle);
+    expect(html(draft(), '/product/bronze-bow-shackle')).toBe('<h1>load Bronze bow shackle</h1>');
+    expect(html(draft(), '/product/deck-oil')).toContain('<!DOCTYPE html>');
+    expect(html(live(), '/product/bronze-bow-shackle')).toContain('<!DOCTYPE html>');
+    expect(publish(shop, draft(), 'try').number).toBe(2);
+    expect(html(live(), '/product/bronze-bow-shackle')).toBe('<h1>load Bronze bow shackle</h1>');
+    expect(html(live(), '/product/deck-oil')).toContain('<!DOCTYPE html>');
+  });
+
+  it('can be tried without being assigned', () => {
+    const report = reportPage(shop, draft(), readAsk('/product/deck-oil?variant=x', 'load-rated'));
+    expect([report.template, report.because]).toEqual(['product/load-rated', 'tried']);
+    expect(report.choices.map((one) => one.name)).toEqual(['default', 'load-rated']);
+  });
+
+  it('move with a new pin, and fall back without', () => {
+    pin('load-rated', shackle);
+    pin('load-rated', shackle, { kind: 'product', slug: 'deck-oil' });
+    expect(templates().map((one) => one.count)).toEqual([22, 2]);
+    expect(templates()[1]?.pinned.map((one) => [one.name, one.unmeant])).toEqual([
+      ['Bronze bow shackle', false],
+      ['Deck oil', true],
+    ]);
+    pin(null, shackle);
+    expect(templates().map((one) => one.count)).toEqual([23, 1]);
+  });
+
+  it('are pinned to categories and listings too', () => {
+    for (const kind of ['category', 'listing'] as const) makeAlternate(shop, draft(), { ...made, types: [], kind });
+    pin('load-rated', { kind: 'category', slug: 'shackles' }, { kind: 'listing', slug: 'tag/load-rated' });
+    const of = (address: string) => reportPage(shop, draft(), readAsk(address, null)).template;
+    expect(['/category/shackles', '/category/cleats', '/listing/tag/load-rated', '/listing/tag/gift'].map(of)).toEqual([
+      'category/load-rated',
+      'category/default',
+      'listing/load-rated',
+      'listing/default',
+    ]);
+  });
+
+  it('say when a pinned page is gone', () => {
+    pin('load-rated', shackle);
+    shop.sql.run('DELETE FROM product WHERE slug = ?', shackle.slug);
+    expect(templates()[1]?.pinned[0]?.gone).toBe(true);
+    expect(templates().map((one) => one.count)).toEqual([23, 0]);
+  });
+
+  const refused: [name: string, work: () => unknown, message: RegExp][] = [
+    [
+      'a name that is taken',
+      () => makeAlternate(shop, draft(), { ...made, types: [], label: 'Other' }),
+      /“product\/load-rated” is taken by “Load-rated”/,
+    ],
+    [
+      'a label that is taken',
+      () => makeAlternate(shop, draft(), { ...made, types: [], name: 'other' }),
+      /label “Load-rated” is taken/,
+    ],
+    [
+      'the name default',
+      () => makeAlternate(shop, draft(), { ...made, types: [], name: 'default' }),
+      /choose another name/,
+    ],
+    [
+      'a template that is not there to start from',
+      () => makeAlternate(shop, draft(), { ...made, types: [], name: 'x', label: 'x', from: 'gone' }),
+      /“product\/gone” to start from/,
+    ],
+    [
+      'a pin to a slug that is gone',
+      () => pin('load-rated', { kind: 'product', slug: 'gone' }),
+      /no product “gone” any more/,
+    ],
+    ['a pin to a template that is not there', () => pin('gone', shackle), /no template “product\/gone”/],
+  ];
+  for (const [name, work, message] of refused)
+    it(`refuse ${name}`, () => expect(refusal(work).message).toMatch(message));
+});
+
+describe('publishing', () => {
+  it('says what changes, and is refused while a template has an error', () => {
+    saveFile(shop, draft(), 'pieces/stock.html', '<draw name="pieces/gone"/>', null);
+    expect(changesOf(shop, draft()).files).toEqual([{ path: 'pieces/stock.html', change: 'changed' }]);
+    const met = refusal(() => publish(shop, draft(), ''));
+    expect([met.status, met.message]).toEqual([
+      409,
+      expect.stringMatching(/^Not published: pieces\/stock\.html, line 1: There is no template “pieces\/gone”/),
+    ]);
+    expect(live().number).toBe(1);
+  });
+  it('freezes what it published', () => {
+    const { hash } = saveFile(shop, draft(), 'assets/css/own.css', 'a{}', null);
+    publish(shop, draft(), '');
+    saveFile(shop, draft(), 'assets/css/own.css', 'b{}', hash);
+    expect(shop.theme(live()).theme.file('assets/css/own.css')?.text).toBe('a{}');
+    expect(changesOf(shop, draft()).files).toHaveLength(1);
+  });
+});
+
+describe('answers of the storefront', () => {
+  const get = (path: string, headers: Record<string, string> = {}) =>
+    new Request(`http://127.0.0.1:4170/draft/spring${path}`, { headers });
+  it('carry an ETag that holds as long as the page does (RFC 9110)', () => {
+    const first = serveState(shop, draft(), get('/product/deck-oil'), '/product/deck-oil');
+    const etag = first.headers.get('etag') as string;
+    expect(
+      serveState(shop, draft(), get('/product/deck-oil', { 'If-None-Match': `W/${etag}` }), '/product/deck-oil').status,
+    ).toBe(304);
+    saveFile(shop, draft(), 'pieces/stock.html', 'new', null);
+    expect(
+      serveState(shop, draft(), get('/product/deck-oil', { 'If-None-Match': etag }), '/product/deck-oil').status,
+    ).toBe(200);
+    shop.sql.run('UPDATE product SET name = ? WHERE slug = ?', 'Other oil', 'deck-oil');
+    expect(html(draft(), '/product/deck-oil')).toContain('Other oil');
+  });
+  it('carry the Bench’s script only in its frame', async () => {
+    const framed = serveState(shop, draft(), get('/', { 'Sec-Fetch-Dest': 'iframe' }), '/');
+    expect(await framed.text()).toContain('bench-frame.js');
+    expect(await serveState(shop, draft(), get('/'), '/').text()).not.toContain('bench-frame.js');
+    expect(await serveState(shop, live(), get('/', { 'Sec-Fetch-Dest': 'iframe' }), '/').text()).not.toContain(
+      'bench-frame.js',
+    );
+  });
+  it('of assets may be kept for good only under the address of their content', () => {
+    const { hash } = shop.theme(draft()).theme.file('assets/css/shop.css') ?? { hash: '' };
+    const asset = (query: string) =>
+      serveState(shop, draft(), get(`/assets/css/shop.css${query}`), '/assets/css/shop.css').headers.get(
+        'cache-control',
+      );
+    expect([asset(`?v=${hash.slice(0, 12)}`), asset('?v=old'), asset('')]).toEqual([
+      'public, max-age=31536000, immutable',
+      'no-cache',
+      'no-cache',
+    ]);
+  });
+  it('are 404 for what is not there', () => {
+    expect(serveState(shop, draft(), get('/assets/x.css'), '/assets/x.css').status).toBe(404);
+    expect(serveMedia(shop, get('/'), 'x.svg').status).toBe(404);
+    expect(serveMedia(shop, get('/'), 'deck-oil-plain.svg').headers.get('content-type')).toBe('image/svg+xml');
+  });
+  it('match ETags as lists too', () => {
+    const etag = etagOf('a');
+    expect([matches(`"x", ${etag}`, etag), matches('*', etag), matches(null, etag), matches('"x"', etag)]).toEqual([
+      true,
+      true,
+      false,
+      false,
+    ]);
+  });
+});
+
+describe('the gate', () => {
+  const hosts = ownHosts(4170, ['shop.example']);
+  const own = { host: '127.0.0.1:4170' };
+  const table: [name: string, method: string, headers: Record<string, string>, status: number | null][] = [
+    ['its own host', 'GET', own, null],
+    ['localhost', 'GET', { host: 'localhost:4170' }, null],
+    ['a named host', 'GET', { host: 'shop.example' }, null],
+    ['someone else’s name', 'GET', { host: 'evil.example:4170' }, 421],
+    ['no host', 'GET', {}, 421],
+    ['another port', 'GET', { host: '127.0.0.1:4171' }, 421],
+    [
+      'a write from its own page',
+      'PUT',
+      { ...own, origin: 'http://127.0.0.1:4170', 'sec-fetch-site': 'same-origin' },
+      null,
+    ],
+    ['a write from a program', 'PUT', own, null],
+    [
+      'a write from another site',
+      'POST',
+      { ...own, origin: 'http://evil.example', 'sec-fetch-site': 'cross-site' },
+      403,
+    ],
+    ['a write from a sandboxed frame', 'POST', { ...own, origin: 'null' }, 403],
+    ['a write that hides its origin', 'DELETE', { ...own, 'sec-fetch-site': 'cross-site' }, 403],
+    [
+      'a write from another port of this machine',
+      'PUT',
+      { ...own, origin: 'http://127.0.0.1:9999', 'sec-fetch-site': 'same-site' },
+      403,
+    ],
+    ['a read from another site', 'GET', { ...own, 'sec-fetch-site': 'cross-site' }, null],
+  ];
+  for (const [name, method, headers, status] of table)
+    it(name, () => expect(gate({ method, headers }, hosts)?.status ?? null).toBe(status));
+});
+
+describe('finding pages', () => {
+  it('by words of their name, in any order', () =>
+    expect(findSubjects(shop, 'rope hemp', null).map((one) => one.slug)).toEqual(['tarred-hemp-rope']));
+  it('of one kind', () =>
+    expect(new Set(findSubjects(shop, '', 'category').map((one) => one.kind))).toEqual(new Set(['category'])));
+  it('takes signs of patterns as letters', () => expect(findSubjects(shop, '%', null)).toEqual([]));
+});
+
+describe('rich text that comes in', () => {
+  const table: [given: string, kept: string][] = [
+    ['<p onclick="x()">a</p>', '<p>a</p>'],
+    ['<script>x</script>b', 'b'],
+    ['<b>open', '<b>open</b>'],
+    ['<a href="javascript:x">a</a>', '<a>a</a>'],
+    ['<p style="color:red">a</p>', '<p>a</p>'],
+    ['<table><tr><td colspan="2">a</td></tr></table>', '<table><tr><td colspan="2">a</td></tr></table>'],
+  ];
+  for (const [given, kept] of table) it(given, () => expect(cleanRichText(given)).toBe(kept));
+});
