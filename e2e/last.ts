@@ -1,0 +1,118 @@
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { test as base, expect, type FrameLocator, type Page } from '@playwright/test';
+
+/** A server of the built workbench on a data folder of its own, with the demo in it. */
+export class Server {
+  #process: ChildProcess | null = null;
+  readonly #folder: string;
+  at = '';
+  port = 0;
+
+  constructor(seeded: string) {
+    this.#folder = mkdtempSync(join(tmpdir(), 'last-e2e-'));
+    cpSync(seeded, this.#folder, { recursive: true });
+  }
+
+  async start(): Promise<void> {
+    this.port ||= await freePort();
+    this.at = `http://127.0.0.1:${this.port}`;
+    const env = { ...process.env, PORT: String(this.port), LAST_DATA: this.#folder, NODE_ENV: 'production' as const };
+    const child = spawn('node', ['--import', 'tsx', 'src/server/start.ts'], { env, stdio: ['ignore', 'pipe', 'inherit'] });
+    this.#process = child;
+    await new Promise<void>((resolve, reject) => {
+      child.stdout?.on('data', (text: Buffer) => text.toString().includes('Last is ready') && resolve());
+      child.once('exit', (code) => reject(new Error(`The server ended with ${code}`)));
+    });
+  }
+
+  /** Ends it at once, as a power cut would. */
+  async kill(): Promise<void> {
+    const child = this.#process;
+    this.#process = null;
+    if (!child) return;
+    const ended = new Promise((resolve) => child.once('exit', resolve));
+    child.removeAllListeners('exit');
+    child.once('exit', () => {});
+    child.kill('SIGKILL');
+    await Promise.race([ended, new Promise((resolve) => setTimeout(resolve, 500))]);
+  }
+
+  async end(): Promise<void> {
+    await this.kill();
+    rmSync(this.#folder, { recursive: true, force: true });
+  }
+}
+
+export function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const server = createServer();
+    server.listen(0, '127.0.0.1', () => {
+      const address = server.address();
+      server.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
+    });
+  });
+}
+
+export const test = base.extend<{ last: Server }, { seeded: string }>({
+  seeded: [
+    async ({}, use) => {
+      const folder = mkdtempSync(join(tmpdir(), 'last-seed-'));
+      const { status } = spawnSync('npx', ['tsx', 'src/cli/main.ts', 'seed'], {
+        env: { ...process.env, LAST_DATA: folder, PORT: String(await freePort()) },
+        stdio: 'inherit',
+      });
+      expect(status).toBe(0);
+      await use(folder);
+      rmSync(folder, { recursive: true, force: true });
+    },
+    { scope: 'worker' },
+  ],
+  last: async ({ seeded }, use) => {
+    const server = new Server(seeded);
+    await server.start();
+    await use(server);
+    await server.end();
+  },
+});
+
+export { expect };
+
+/** The page that the Bench shows. */
+export function shown(page: Page): FrameLocator {
+  return page.frameLocator('iframe[data-front=true]');
+}
+
+/** Opens the Bench on a page of the shop, and waits until page and source are there. */
+export async function openBench(page: Page, last: Server, address: string, file?: string): Promise<void> {
+  const query = new URLSearchParams({ page: address, ...(file ? { file } : {}) });
+  await page.goto(`${last.at}/bench?${query}`);
+  await expect(page.locator('.cm-content')).toBeVisible();
+  await expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
+}
+
+/** Puts the caret at the end of the first line of the source that holds this text. */
+export async function caretBehind(page: Page, text: string): Promise<void> {
+  await page.locator('.cm-line', { hasText: text }).first().click();
+  await page.keyboard.press('End');
+}
+
+/** Replaces the whole source by hand: select all, write. */
+export async function writeSource(page: Page, text: string): Promise<void> {
+  await page.locator('.cm-content').click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.insertText(text);
+}
+
+/** Waits for the banner to say so. */
+export async function expectStatus(page: Page, text: string): Promise<void> {
+  await expect(page.locator('.banner [role=status]')).toHaveText(text);
+}
+
+export async function save(page: Page): Promise<void> {
+  await page.keyboard.press('Control+s');
+  await expectStatus(page, 'Saved.');
+}
