@@ -92,11 +92,15 @@ export async function openBench(page: Page, last: Server, address: string, file?
   await page.goto(`${last.at}/bench?${query}`);
   await expect(page.locator('.cm-content')).toBeVisible();
   await expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
+  // At its own size: Playwright's clicks do not follow a frame that is scaled down.
+  await page.getByLabel('Width of the page').getByText('360').click();
 }
 
 /** Puts the caret at the end of the first line of the source that holds this text. */
 export async function caretBehind(page: Page, text: string): Promise<void> {
   await page.locator('.cm-line', { hasText: text }).first().click();
+  // A line that is wrapped has two ends: the first press goes to that of the row.
+  await page.keyboard.press('End');
   await page.keyboard.press('End');
 }
 

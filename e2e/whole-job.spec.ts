@@ -115,8 +115,8 @@ test('alternates for a category and a listing, pinned by picking real ones', asy
     await page.getByLabel('Label').fill(label);
     await page.getByRole('button', { name: 'Make it' }).click();
     const dialog = page.getByRole('dialog', { name: `to “${label}”` });
-    await dialog.getByRole('combobox').click();
-    await page.keyboard.type(pick.slice(0, 8));
+    await expect(dialog.getByRole('combobox')).toBeFocused();
+    await page.keyboard.type(pick.slice(0, 8), { delay: 20 });
     await page.locator('.ant-select-item-option', { hasText: pick }).click();
     await page.keyboard.press('Escape');
     await dialog.getByRole('button', { name: 'Pin it' }).click();

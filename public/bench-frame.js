@@ -15,9 +15,7 @@
     if (event.data.kind === 'scroll') {
       told = true;
       window.scrollTo({ left: event.data.x, top: event.data.y, behavior: 'instant' });
-      requestAnimationFrame(function () {
-        say({ kind: 'placed' });
-      });
+      say({ kind: 'placed' });
     }
   });
   var ready = function () {

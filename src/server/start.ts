@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { createServer } from 'node:http';
 import next from 'next';
 import { DataFolderError, dataFolder, openDatabase } from '@/store/database';
@@ -21,6 +22,8 @@ try {
   if (error instanceof DataFolderError) stop(error.message);
   throw error;
 }
+
+if (process.env.LAST_DEV !== '1' && !existsSync('.next/BUILD_ID')) stop('The workbench is not built yet: run npm run build first, or npm run demo.');
 
 const hosts = ownHosts(port, (process.env.LAST_HOST ?? '').split(','));
 const app = next({ dev: process.env.LAST_DEV === '1', hostname: bind, port });

@@ -14,18 +14,21 @@ const says: Record<SubjectKind, string> = {
   content: 'content',
 };
 
+/** Pages that hold these words. What was found for earlier words is sifted at once, so that the list never offers what was not meant. */
 function useSubjects(words: string, kind?: SubjectKind) {
   const [asked, setAsked] = useState(words);
   useEffect(() => {
     const timer = setTimeout(() => setAsked(words), 120);
     return () => clearTimeout(timer);
   }, [words]);
-  return useQuery({
+  const { data = [], isFetching } = useQuery({
     queryKey: ['subjects', asked, kind],
-    queryFn: () =>
-      api<SubjectItem[]>('GET', `/api/subjects?${new URLSearchParams({ q: asked, ...(kind ? { kind } : {}) })}`),
+    queryFn: () => api<SubjectItem[]>('GET', `/api/subjects?${new URLSearchParams({ q: asked, ...(kind ? { kind } : {}) })}`),
     placeholderData: (before) => before,
   });
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = data.filter(({ name, slug }) => wanted.every((word) => `${name} ${slug}`.toLowerCase().includes(word)));
+  return { found, isFetching: isFetching || asked !== words };
 }
 
 const keyOf = ({ kind, slug }: { kind: string; slug: string }) => `${kind} ${slug}`;
@@ -61,7 +64,7 @@ interface OneProps {
 /** One field to go to any page: find by name, pick with keys or pointer. */
 export function SubjectField({ value, onPick, id, label, open, onOpenChange, className, placeholder, keys }: OneProps) {
   const [words, setWords] = useState('');
-  const { data = [], isFetching } = useSubjects(words);
+  const { found, isFetching } = useSubjects(words);
   return (
     <Select
       {...(id ? { id } : {})}
@@ -73,7 +76,7 @@ export function SubjectField({ value, onPick, id, label, open, onOpenChange, cla
       showSearch={{ filterOption: false, onSearch: setWords, searchValue: words }}
       value={value}
       placeholder={placeholder ?? 'Go to a page'}
-      options={data.map(optionOf)}
+      options={found.map(optionOf)}
       loading={isFetching}
       notFoundContent={isFetching ? 'Looking…' : words ? `No page is called “${words}”` : 'Type a name'}
       onSelect={(_, option) => {
@@ -95,12 +98,13 @@ interface ManyProps {
 /** Several subjects of a kind, picked by name. */
 export function SubjectsField({ kind, value, onChange, id }: ManyProps) {
   const [words, setWords] = useState('');
-  const { data = [], isFetching } = useSubjects(words, kind);
-  const known = new Map([...value, ...data].map((subject) => [keyOf(subject), subject]));
+  const { found, isFetching } = useSubjects(words, kind);
+  const known = new Map([...value, ...found].map((subject) => [keyOf(subject), subject]));
   return (
     <Select
       {...(id ? { id } : {})}
       mode="multiple"
+      autoFocus
       style={{ width: '100%' }}
       showSearch={{ filterOption: false, onSearch: setWords, searchValue: words, autoClearSearchValue: true }}
       value={value.map(keyOf)}

@@ -16,12 +16,7 @@ export function escapeText(text: string): string {
   return out + well.slice(run);
 }
 
-interface WellFormed {
-  isWellFormed(): boolean;
-  toWellFormed(): string;
-}
-
+/** Lone surrogates, which no UTF-8 can write, as U+FFFD. */
 export function wellFormed(text: string): string {
-  const string = text as unknown as WellFormed;
-  return string.isWellFormed() ? text : string.toWellFormed();
+  return text.isWellFormed() ? text : text.toWellFormed();
 }
