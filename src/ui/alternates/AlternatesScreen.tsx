@@ -105,7 +105,7 @@ export function AlternatesScreen() {
             kind={kind}
             draft={draft}
             onPin={setPinning}
-            onUnpin={(subject) => pins.mutate({ subjects: [subject], alternate: null })}
+            onUnpin={(subject) => pins.mutate({ subjects: [{ kind: subject.kind, slug: subject.slug }], alternate: null })}
           />
         )}
       </section>
@@ -118,10 +118,7 @@ export function AlternatesScreen() {
         from="default"
         open={making}
         onClose={() => setMaking(false)}
-        onMade={(name) => {
-          setMaking(false);
-          setPinning(name);
-        }}
+        onMade={setPinning}
       />
       <Modal
         title={target ? `Pin ${plural[kindName]} to “${target.label}”` : ''}

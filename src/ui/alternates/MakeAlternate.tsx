@@ -1,6 +1,7 @@
 'use client';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Form, Input, Modal, Select } from 'antd';
+import { useRef } from 'react';
 import type { AlternatesAnswer, MakeAlternateRequest } from '@/contract/api';
 import { api, messageOf } from '../shared/api';
 
@@ -11,6 +12,7 @@ interface Props {
   from: string;
   open: boolean;
   onClose: () => void;
+  /** Called when it was made and the dialog is gone. */
   onMade: (name: string) => void;
 }
 
@@ -35,6 +37,7 @@ const nameOf = (label: string): string =>
 export function MakeAlternate({ draft, kind, from, open, onClose, onMade }: Props) {
   const [form] = Form.useForm<Fields>();
   const queries = useQueryClient();
+  const made = useRef<string | null>(null);
   const overview = useQuery({
     queryKey: ['alternates', draft],
     queryFn: () => api<AlternatesAnswer>('GET', `/api/drafts/${draft}/alternates`),
@@ -51,7 +54,8 @@ export function MakeAlternate({ draft, kind, from, open, onClose, onMade }: Prop
     onSuccess: (_, { name }) => {
       void queries.invalidateQueries();
       form.resetFields();
-      onMade(name);
+      made.current = name;
+      onClose();
     },
   });
   const templates = overview.data?.kinds.find((one) => one.kind === kind)?.templates.filter((one) => one.layer) ?? [];
@@ -69,6 +73,11 @@ export function MakeAlternate({ draft, kind, from, open, onClose, onMade }: Prop
         make.reset();
         form.setFieldsValue({ from });
         setTimeout(() => (form.getFieldInstance('label') as { focus(): void } | undefined)?.focus(), 0);
+      }}
+      // What comes next opens when this is gone: the focus goes back to where it was only then.
+      afterClose={() => {
+        if (made.current !== null) onMade(made.current);
+        made.current = null;
       }}
       destroyOnHidden
     >

@@ -207,10 +207,7 @@ export function Bench() {
           from={report.template.split('/')[1] ?? 'default'}
           open={making}
           onClose={() => setMaking(false)}
-          onMade={(name) => {
-            setMaking(false);
-            go({ try: name, file: null });
-          }}
+          onMade={(name) => go({ try: name, file: null })}
         />
       )}
     </main>

@@ -114,7 +114,7 @@ export function SourceEditor({ path, text, version, readOnly, problems, onType, 
           languageOf(path),
           syntaxHighlighting(colours),
           locked.current.of([]),
-          EditorView.contentAttributes.of({ 'aria-label': `Source of ${path}` }),
+          EditorView.contentAttributes.of({ 'aria-label': `Source of ${path}`, tabindex: '0' }),
           EditorView.updateListener.of((update) => {
             if (update.docChanged) calls.current.onType(update.state.doc.toString());
           }),

@@ -352,9 +352,15 @@ class ExpressionReader {
   }
 
   unexpected(wanted: string): never {
+    const stopped = this.at;
     this.space();
     const rest = this.text.slice(this.at, this.limit);
-    if (!rest || /^[}<\n]/.test(rest)) return this.fail(this.at, `The expression ends early: ${wanted} is missing`);
+    if (!rest || /^[}<]/.test(rest)) {
+      // Where an expression is cut short, its last sign is marked: behind it may be nothing to mark.
+      let end = stopped;
+      while (end > 1 && isSpace(this.text.charCodeAt(end - 1))) end--;
+      return this.fail(end - 1, `The expression ends early: ${wanted} is missing`, end);
+    }
     return this.fail(
       this.at,
       `${wanted[0]?.toUpperCase()}${wanted.slice(1)} is missing before “${shown(rest.slice(0, 12))}”`,

@@ -13,7 +13,7 @@ describe('what is wrong is reported where it is, and reading goes on', () => {
     [
       'several, each in its line',
       '<p>{a.}</p>\n<b>{1 + }</b>\n<i do:wehn="x">y</i>',
-      ['1:6 expression', '2:9 expression', '3:4 directive'],
+      ['1:6 expression', '2:7 expression', '3:4 directive'],
     ],
     ['an element never closed', '<div>\n  <p>a</p>\n', ['1:1 unclosed']],
     ['a close that opens nothing', 'a\n</div>', ['2:1 unopened']],
@@ -22,7 +22,7 @@ describe('what is wrong is reported where it is, and reading goes on', () => {
     ['a value never closed', '<p title="a>x</p>', ['1:10 unclosed']],
     ['a tag that is cut off by another', '<p class=a\n<b>x</b>', ['1:1 unclosed']],
     ['a brace that is never closed', '<p>{a</p><p>{b}</p>', ['1:4 expression']],
-    ['the attribute’s own quote inside braces', '<p title="{a or "x"}">y</p>', ['1:17 expression']],
+    ['the attribute’s own quote inside braces', '<p title="{a or "x"}">y</p>', ['1:15 expression']],
     ['a directive with braces', '<p do:when="{a}">x</p>', ['1:13 expression']],
     ['an empty directive', '<p do:when="">x</p>', ['1:4 expression']],
     ['a comment never closed', 'a <!-- b', ['1:3 unclosed']],
