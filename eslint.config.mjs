@@ -4,10 +4,24 @@ import typescript from 'eslint-config-next/typescript';
 const config = [
   ...next,
   ...typescript,
-  { ignores: ['.next/**', 'node_modules/**', 'themes/**', 'public/**', 'data/**', 'next-env.d.ts', 'test-results/**', 'playwright-report/**'] },
+  {
+    ignores: [
+      '.next/**',
+      'node_modules/**',
+      'themes/**',
+      'public/**',
+      'data/**',
+      'next-env.d.ts',
+      'test-results/**',
+      'playwright-report/**',
+    ],
+  },
   {
     rules: {
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', destructuredArrayIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_', destructuredArrayIgnorePattern: '^_' },
+      ],
       '@typescript-eslint/no-explicit-any': 'error',
       'no-console': ['error', { allow: ['error'] }],
       eqeqeq: 'error',

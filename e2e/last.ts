@@ -21,7 +21,10 @@ export class Server {
     this.port ||= await freePort();
     this.at = `http://127.0.0.1:${this.port}`;
     const env = { ...process.env, PORT: String(this.port), LAST_DATA: this.#folder, NODE_ENV: 'production' as const };
-    const child = spawn('node', ['--import', 'tsx', 'src/server/start.ts'], { env, stdio: ['ignore', 'pipe', 'inherit'] });
+    const child = spawn('node', ['--import', 'tsx', 'src/server/start.ts'], {
+      env,
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
     this.#process = child;
     await new Promise<void>((resolve, reject) => {
       child.stdout?.on('data', (text: Buffer) => text.toString().includes('Last is ready') && resolve());

@@ -4,13 +4,25 @@ import { expect, openBench, test } from './last';
 
 /** Serious and critical findings of axe (WCAG 2.x A and AA, best practices left aside). */
 async function serious(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+    .analyze();
   return violations
     .filter((one) => one.impact === 'serious' || one.impact === 'critical')
     .map((one) => `${one.id}: ${one.nodes.map((node) => node.target.join(' ')).join(', ')}`);
 }
 
-const kinds = ['/', '/product/tarred-hemp-rope', '/product/galvanised-d-shackle', '/category/rope-and-cord', '/category/anchors', '/listing/all', '/listing/search?q=nothing', '/content/delivery', '/nothing'];
+const kinds = [
+  '/',
+  '/product/tarred-hemp-rope',
+  '/product/galvanised-d-shackle',
+  '/category/rope-and-cord',
+  '/category/anchors',
+  '/listing/all',
+  '/listing/search?q=nothing',
+  '/content/delivery',
+  '/nothing',
+];
 
 test('axe finds nothing serious on one page of each kind', async ({ page, last }) => {
   for (const address of kinds) {
@@ -22,7 +34,9 @@ test('axe finds nothing serious on one page of each kind', async ({ page, last }
 test('axe finds nothing serious on the screens, light and dark', async ({ page, last }) => {
   const made = { kind: 'product', name: 'quiet', label: 'Quiet', from: 'default' };
   await page.request.post(`${last.at}/api/drafts/spring/alternates`, { data: made });
-  await page.request.put(`${last.at}/api/drafts/spring/pins`, { data: { subjects: [{ kind: 'product', slug: 'deck-oil' }], alternate: 'quiet' } });
+  await page.request.put(`${last.at}/api/drafts/spring/pins`, {
+    data: { subjects: [{ kind: 'product', slug: 'deck-oil' }], alternate: 'quiet' },
+  });
   for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme });
     await openBench(page, last, '/product/deck-oil');
@@ -39,7 +53,9 @@ test('the shop holds at 360, 768 and 1280 pixels: nothing runs out of the page',
     await page.setViewportSize({ width, height: 800 });
     for (const address of [...kinds, '/product/mainsail-cover-made-to-measure', '/product/polyester-braid']) {
       await page.goto(`${last.at}/live${address}`);
-      const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+      const over = await page.evaluate(
+        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      );
       expect([address, width, over]).toEqual([address, width, 0]);
     }
   }
@@ -50,7 +66,10 @@ test('the shop works without scripts, and makes no request to anywhere else', as
   const page = await context.newPage();
   const elsewhere: string[] = [];
   page.on('request', (request) => !request.url().startsWith(last.at) && elsewhere.push(request.url()));
-  page.on('response', (response) => response.status() >= 400 && elsewhere.push(`${response.status()} ${response.url()}`));
+  page.on(
+    'response',
+    (response) => response.status() >= 400 && elsewhere.push(`${response.status()} ${response.url()}`),
+  );
   await page.goto(`${last.at}/live/product/tarred-hemp-rope`);
   await page.getByTitle('Black').click();
   await page.getByRole('link', { name: '16 mm' }).click();

@@ -1,6 +1,9 @@
 import { caretBehind, expect, expectStatus, openBench, save, shown, test } from './last';
 
-test('from a page to a changed page: find, override, print under a condition, vary, pin, publish', async ({ page, last }) => {
+test('from a page to a changed page: find, override, print under a condition, vary, pin, publish', async ({
+  page,
+  last,
+}) => {
   await openBench(page, last, '/');
 
   // See: to the page that is not as it should be, by its name and the keyboard.
@@ -69,7 +72,11 @@ test('from a page to a changed page: find, override, print under a condition, va
   const live = (slug: string) => page.request.get(`${last.at}/live/product/${slug}`).then((answer) => answer.text());
   expect(await live('bronze-bow-shackle')).not.toContain('class="load"');
   await page.getByRole('button', { name: 'Review & publish' }).click();
-  await expect(page.locator('.change-list li')).toHaveText(['+ alternates.json added', '≠ pieces/stock.html changed', '+ product/load-rated.html added']);
+  await expect(page.locator('.change-list li')).toHaveText([
+    '+ alternates.json added',
+    '≠ pieces/stock.html changed',
+    '+ product/load-rated.html added',
+  ]);
   await page.getByRole('button', { name: 'Publish 3 files' }).click();
   await expect(page.getByText('Release 2 is live')).toBeVisible();
 
@@ -80,7 +87,10 @@ test('from a page to a changed page: find, override, print under a condition, va
   await expect(page.locator('.load')).toHaveCount(0);
 });
 
-test('a save keeps the page where it is scrolled to, and a style sheet is changed in the same way', async ({ page, last }) => {
+test('a save keeps the page where it is scrolled to, and a style sheet is changed in the same way', async ({
+  page,
+  last,
+}) => {
   await openBench(page, last, '/listing/all', 'assets/css/shop.css');
   const frame = shown(page);
   await frame.locator('html').evaluate(() => window.scrollTo(0, 700));
@@ -91,14 +101,21 @@ test('a save keeps the page where it is scrolled to, and a style sheet is change
   await page.keyboard.insertText('\n.tile h3 a { color: rgb(200, 0, 100); }\n');
   await save(page);
   await expect(shown(page).locator('.tile h3 a').first()).toHaveCSS('color', 'rgb(200, 0, 100)');
-  expect(await shown(page).locator('html').evaluate(() => window.scrollY)).toBe(700);
+  expect(
+    await shown(page)
+      .locator('html')
+      .evaluate(() => window.scrollY),
+  ).toBe(700);
 });
 
 test('following a link on the page takes the source along, and stays in the draft', async ({ page, last }) => {
   await openBench(page, last, '/category/lamps');
   await shown(page).getByRole('link', { name: 'Anchor lamp' }).last().click();
   await expect(shown(page).locator('h1')).toHaveText('Anchor lamp');
-  await expect(page.getByRole('navigation', { name: 'Trail of templates' }).getByRole('button')).toHaveText(['layouts/shop', 'product/default']);
+  await expect(page.getByRole('navigation', { name: 'Trail of templates' }).getByRole('button')).toHaveText([
+    'layouts/shop',
+    'product/default',
+  ]);
   expect(new URL(page.url()).searchParams.get('page')).toBe('/product/anchor-lamp');
   await page.goBack();
   await expect(shown(page).locator('h1')).toHaveText('Lamps');
@@ -123,7 +140,10 @@ test('alternates for a category and a listing, pinned by picking real ones', asy
     await expect(page.getByRole('article', { name: label }).getByRole('link', { name: pick })).toBeVisible();
     const report = await page.request.get(`${last.at}/api/drafts/spring/page?address=${encodeURIComponent(address)}`);
     expect(((await report.json()) as { template: string }).template).toBe(`${kind}/${label.toLowerCase()}`);
-    await page.getByRole('article', { name: label }).getByRole('button', { name: /^Unpin/ }).click();
+    await page
+      .getByRole('article', { name: label })
+      .getByRole('button', { name: /^Unpin/ })
+      .click();
     await expect(page.getByRole('article', { name: label }).getByText('Nobody gets this one yet')).toBeVisible();
   }
 });

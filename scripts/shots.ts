@@ -26,6 +26,9 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
   alternates: async (page) => {
     await page.goto(`${at}/alternates`);
     await page.locator('.template-cards li').first().waitFor();
+    await page.getByLabel('A page to explain').click();
+    await page.keyboard.type('bow shackle');
+    await page.locator('.ant-select-item-option', { hasText: 'Bronze bow shackle' }).click();
   },
   'shop-home': async (page) => void (await page.goto(`${at}/draft/spring/`)),
   'shop-product': async (page) => void (await page.goto(`${at}/draft/spring/product/tarred-hemp-rope`)),

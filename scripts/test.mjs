@@ -16,7 +16,10 @@ let failed = 0;
 /** Runs a check that passes or fails as one. */
 function check(name, command, args) {
   say(name);
-  const { status } = spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } });
+  const { status } = spawnSync(command, args, {
+    stdio: 'inherit',
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+  });
   if (status === 0) passed++;
   else failed++;
 }
@@ -25,12 +28,29 @@ check('Types', 'npx', ['tsc', '--noEmit']);
 check('Lint', 'npx', ['eslint', '.', '--max-warnings', '0']);
 check('Imports point one way', 'npx', ['depcruise', '--config', '.dependency-cruiser.cjs', 'src']);
 check('Licences', 'node', ['scripts/licences.mjs']);
-const cases = ['printing', 'places', 'directives', 'expressions', 'words', 'composition', 'lines', 'nesting', 'filters'];
-check('Language cases by the command line', 'npx', ['tsx', 'src/cli/main.ts', 'cases', ...cases.map((name) => `cases/${name}.json`)]);
+const cases = [
+  'printing',
+  'places',
+  'directives',
+  'expressions',
+  'words',
+  'composition',
+  'lines',
+  'nesting',
+  'filters',
+];
+check('Language cases by the command line', 'npx', [
+  'tsx',
+  'src/cli/main.ts',
+  'cases',
+  ...cases.map((name) => `cases/${name}.json`),
+]);
 
 say('Unit tests');
 const unit = `${results}/unit.json`;
-spawnSync('npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${unit}`], { stdio: 'inherit' });
+spawnSync('npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${unit}`], {
+  stdio: 'inherit',
+});
 try {
   const read = JSON.parse(readFileSync(unit, 'utf8'));
   passed += read.numPassedTests;

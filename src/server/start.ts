@@ -23,7 +23,8 @@ try {
   throw error;
 }
 
-if (process.env.LAST_DEV !== '1' && !existsSync('.next/BUILD_ID')) stop('The workbench is not built yet: run npm run build first, or npm run demo.');
+if (process.env.LAST_DEV !== '1' && !existsSync('.next/BUILD_ID'))
+  stop('The workbench is not built yet: run npm run build first, or npm run demo.');
 
 const hosts = ownHosts(port, (process.env.LAST_HOST ?? '').split(','));
 const app = next({ dev: process.env.LAST_DEV === '1', hostname: bind, port });

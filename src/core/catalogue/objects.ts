@@ -45,6 +45,16 @@ export class World {
     return amount === null ? null : new Money(amount, this.currency);
   }
 
+  /** Rich text, with its links to paths of this site led to the state that is shown; null for none. */
+  html(markup: string): Html | null {
+    if (!markup) return null;
+    const led = markup.replace(
+      /(<a\b[^>]*?\shref=")(\/(?!\/)[^"]*)/g,
+      (_, before: string, path: string) => before + this.address(path),
+    );
+    return new Html(led);
+  }
+
   products(rows: ProductRow[], chosenSku: string | null = null): ProductObject[] {
     const batch = new ProductBatch(this, rows);
     return rows.map((row) => new ProductObject(this, batch, row, chosenSku));
@@ -121,16 +131,16 @@ function fieldRecords(world: World, subject: FieldSubject, ids: readonly number[
   for (const id of ids) records.set(id, record(Object.fromEntries(definitions.map(({ key }) => [key, null]))));
   for (const row of world.source.fields(subject, ids)) {
     const fields = records.get(row.subjectId);
-    if (fields) fields[row.key] = fieldValue(row);
+    if (fields) fields[row.key] = fieldValue(world, row);
   }
   return records;
 }
 
-function fieldValue({ type, value }: FieldRow): Value {
+function fieldValue(world: World, { type, value }: FieldRow): Value {
   if (type === 'number') return Number.isFinite(Number(value)) && value.trim() ? Number(value) : null;
   if (type === 'flag') return value === 'true';
   if (type === 'day') return Day.read(value);
-  return type === 'html' ? new Html(value) : value;
+  return type === 'html' ? world.html(value) : value;
 }
 
 function grouped<T>(rows: readonly T[], key: (row: T) => number): Map<number, T[]> {
@@ -258,7 +268,7 @@ export class ProductObject extends RecordValue {
     this.url = world.address(`/product/${row.slug}`);
     this.type = row.type;
     this.summary = row.summary;
-    this.description = row.description ? new Html(row.description) : null;
+    this.description = world.html(row.description);
     this.sku = row.sku;
     this.gtin = row.gtin;
     this.price = world.money(row.price);
@@ -494,7 +504,7 @@ export class CategoryObject extends RecordValue {
     this.slug = row.slug;
     this.url = world.address(`/category/${row.slug}`);
     this.summary = row.summary;
-    this.description = row.description ? new Html(row.description) : null;
+    this.description = world.html(row.description);
     this.root = row.parentId === null;
     this.product_count = row.productCount;
   }
@@ -560,7 +570,7 @@ export class ContentObject extends RecordValue {
     this.slug = row.slug;
     this.url = world.address(`/content/${row.slug}`);
     this.summary = row.summary;
-    this.body = row.body ? new Html(row.body) : null;
+    this.body = world.html(row.body);
     this.added = Day.read(row.added);
   }
 

@@ -105,7 +105,9 @@ export function AlternatesScreen() {
             kind={kind}
             draft={draft}
             onPin={setPinning}
-            onUnpin={(subject) => pins.mutate({ subjects: [{ kind: subject.kind, slug: subject.slug }], alternate: null })}
+            onUnpin={(subject) =>
+              pins.mutate({ subjects: [{ kind: subject.kind, slug: subject.slug }], alternate: null })
+            }
           />
         )}
       </section>

@@ -23,7 +23,8 @@ function useSubjects(words: string, kind?: SubjectKind) {
   }, [words]);
   const { data = [], isFetching } = useQuery({
     queryKey: ['subjects', asked, kind],
-    queryFn: () => api<SubjectItem[]>('GET', `/api/subjects?${new URLSearchParams({ q: asked, ...(kind ? { kind } : {}) })}`),
+    queryFn: () =>
+      api<SubjectItem[]>('GET', `/api/subjects?${new URLSearchParams({ q: asked, ...(kind ? { kind } : {}) })}`),
     placeholderData: (before) => before,
   });
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
