@@ -3,7 +3,7 @@ const only = (name, from, allowed, comment) => ({
   name,
   comment,
   severity: 'error',
-  from: { path: `^src/${from}/`, pathNot: '\\.test\\.ts$' },
+  from: { path: `^src/${from}/`, pathNot: '(\\.test\\.ts$|/testing/)' },
   to: { path: '^(src|demo|e2e|scripts)/', pathNot: allowed.map((room) => `^${room}/`) },
 });
 
@@ -20,7 +20,7 @@ module.exports = {
       name: 'core-pure',
       comment: 'No interface, no database, no files in the core.',
       severity: 'error',
-      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      from: { path: '^src/core/', pathNot: '(\\.test\\.ts$|/testing/)' },
       to: { path: '^(react|next|antd|better-sqlite3|node:|fs|path)', dependencyTypesNot: ['local'] },
     },
     { name: 'no-circles', comment: 'No module needs itself.', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },

@@ -2,7 +2,7 @@ import { demoPictures, withyQuay } from '../../../demo/catalogue';
 import { seed } from '../seed';
 import { Shop } from '../shop';
 
-/** The demo in memory, as a fresh clone has it. */
+/** For tests only: the demo in memory, as a fresh clone has it. */
 export function demoShop(): Shop {
   const shop = new Shop(':memory:');
   seed(shop, {
