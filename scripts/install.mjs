@@ -1,4 +1,4 @@
-import { execFileSync, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { existsSync, statSync } from 'node:fs';
 
 /** Installs the packages of package-lock.json when they are not there, or older than it. Plain Node: nothing else is there yet. */
@@ -9,7 +9,7 @@ export function installPackages() {
   run('npm', ['ci', '--no-audit', '--no-fund']);
 }
 
-/** Builds the workbench when its build is missing or older than a source. */
+/** Builds the workbench. */
 export function build() {
   say('Building');
   run('npx', ['next', 'build']);
@@ -47,8 +47,4 @@ export function checkNode() {
   if (major > 20 || (major === 20 && minor >= 19)) return;
   process.stderr.write(`Last needs Node 20.19 or newer; this is ${process.versions.node}.\n`);
   process.exit(1);
-}
-
-export function output(command, args) {
-  return execFileSync(command, args, { encoding: 'utf8' });
 }

@@ -143,7 +143,7 @@ describe('what the reference leaves open', () => {
     ],
     ['a day and a number', '<p>{d + 1}</p>', { d: Day.read('2026-12-31') as Day }, '<p>2027-01-01</p>'],
     ['html joined with text is text', "<p>{h + '!'}</p>", { h: new Html('<b>a</b>') }, '<p>a!</p>'],
-    ['a fill with a name of its own', '<draw name="pieces/none"/>', {}, ''],
+    ['a piece that is not there prints nothing', '<draw name="pieces/none"/>', {}, ''],
     [
       'an own element that closes itself over lines keeps its line',
       'a\n<draw\n name="pieces/gone"\n/>\nb',
