@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 
 /** Fails when a package that ships is under a licence that is not permissive. Reads package-lock.json; names each offender. */
 const permissive =
-  /^(?:MIT|MIT-0|ISC|BSD|BSD-2-Clause|BSD-3-Clause|0BSD|Apache-2\.0|Unlicense|CC0-1\.0|CC-BY-4\.0|BlueOak-1\.0\.0|Python-2\.0|WTFPL|OFL-1\.1|Zlib|MPL-2\.0|LGPL-3\.0-or-later)$/;
+  /^(?:MIT|MIT-0|MIT\/X11|ISC|BSD|BSD-2-Clause|BSD-3-Clause|0BSD|Apache-2\.0|Unlicense|CC0-1\.0|CC-BY-4\.0|BlueOak-1\.0\.0|Python-2\.0|WTFPL|OFL-1\.1|Zlib|MPL-2\.0|LGPL-3\.0-or-later)$/;
 /** Weak copyleft, used as it is and not changed: allowed for these only. */
 const exceptions = { 'MPL-2.0': /^(?:axe-core|@axe-core\/|lightningcss)/, 'LGPL-3.0-or-later': /^@img\/sharp-/ };
 

@@ -26,6 +26,7 @@ export function changesOf(shop: Shop, draft: StateRow): ChangesAnswer {
       line: 1,
       column: 1,
       length: 0,
+      layer: 'shop',
       message,
     });
   }

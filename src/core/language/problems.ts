@@ -29,7 +29,7 @@ export const problemKinds = {
   },
   nesting: {
     severity: 'error',
-    message: (a) => `${a.end} comes while ${a.open}, opened on line ${a.line}, is still open`,
+    message: (a) => `${a.end} closes ${a.open}, opened on line ${a.line}: its own end tag is missing`,
     explanation: 'Elements close in the reverse of the order in which they were opened.',
     mend: 'Close the inner element first.',
   },
@@ -178,6 +178,177 @@ export const problemKinds = {
       'Addresses are http, https, mailto, tel or sms; scripts and frames come from this site or a named host.',
     mend: 'Correct the value, or name the host in about.json.',
   },
+  amend: {
+    severity: 'error',
+    message: (a) => String(a.text),
+    explanation:
+      'A file whose only element is <amend> changes the file of that name below it by before, after, prepend, append, replace, remove and move.',
+    mend: 'Name the operation and its place; write anything else into a file of its own.',
+  },
+  mark: {
+    severity: 'error',
+    message: (a) => String(a.text),
+    explanation:
+      'An amendment names its place by a mark that the file below has, or by a path of its elements. The page is made without a change that has no place.',
+    mend: 'Name a mark that is there; the Bench shows the marks of a page.',
+  },
+  name: {
+    severity: 'error',
+    message: (a) => `Nothing is called “${a.name}” here${a.near ? `; did you mean “${a.near}”?` : a.hint ? `: ${a.hint}` : ''}`,
+    explanation:
+      'A page sees its subject, shop, look and visit; a piece sees what it <takes>, and shop, look and visit; loops and do:let add names of their own.',
+    mend: 'Correct the name, or declare it with <takes> and give it where the piece is drawn.',
+  },
+  field: {
+    severity: 'error',
+    message: (a) => `${a.type} has no field “${a.name}”${a.near ? `; did you mean “${a.near}”?` : ''}`,
+    explanation: 'The fields of every object are listed in the reference of objects.',
+    mend: 'Correct the name.',
+  },
+  argument: {
+    severity: 'error',
+    message: (a) => String(a.text),
+    explanation: 'Filters and functions take the arguments that their line in the reference shows.',
+    mend: 'Write the arguments as shown.',
+  },
+  kind: {
+    severity: 'warning',
+    message: (a) => String(a.text),
+    explanation: 'An operator or filter that is given the wrong kind of value gives none; nothing fails.',
+    mend: 'Give it the kind that it works on.',
+  },
+  list: {
+    severity: 'warning',
+    message: (a) => `do:each goes through a list; this is ${a.type}, and the element is never printed`,
+    explanation: 'Only a list has items to go through.',
+    mend: 'Name a list, or use do:when for a single value.',
+  },
+  'prints-nothing': {
+    severity: 'warning',
+    message: (a) => String(a.text),
+    explanation: 'None, and objects as a whole, print nothing.',
+    mend: 'Print one of its fields.',
+  },
+  never: {
+    severity: 'warning',
+    message: (a) => `This condition never holds: ${a.why}`,
+    explanation: 'What the checker knows of the values rules it out on every page.',
+    mend: 'Correct the condition, or take out what it guards.',
+  },
+  always: {
+    severity: 'warning',
+    message: (a) => `This condition always holds: ${a.why}`,
+    explanation: 'What the checker knows of the values makes it hold on every page.',
+    mend: 'Correct the condition, or take it off.',
+  },
+  'bare-number': {
+    severity: 'warning',
+    message: (a) => `A number is never empty, not even 0: this condition always holds${a.text ? `. Compare it: ${a.text}` : ''}`,
+    explanation: 'Conditions ask whether a value is empty, and a number never is.',
+    mend: 'Compare the number: do:when="product.stock > 0".',
+  },
+  rearranged: {
+    severity: 'warning',
+    message: (a) => String(a.text),
+    explanation: 'HTML lets only certain elements stand in others; a browser mends the rest by moving it, so that the page differs from the template.',
+    mend: 'Use an element that may stand there.',
+  },
+  input: {
+    severity: 'error',
+    message: (a) => String(a.text),
+    explanation: 'A draw gives a template the inputs that it <takes>, each of the declared type.',
+    mend: 'Correct the input’s name or its value.',
+  },
+  'phrase-value': {
+    severity: 'warning',
+    message: (a) => `The phrase “${a.key}” needs the value “${a.name}”`,
+    explanation: 'Names in braces in a phrase are filled in from the arguments of t().',
+    mend: 'Give the value: t(\'key\', name: value).',
+  },
+  icon: {
+    severity: 'warning',
+    message: (a) => `There is no icon “${a.name}” in the theme${a.near ? `; did you mean “${a.near}”?` : ''}`,
+    explanation: 'Icons are the SVG files below assets/icons/.',
+    mend: 'Correct the name, or add the file.',
+  },
+  'content-page': {
+    severity: 'warning',
+    message: (a) => `The shop has no content page “${a.name}”${a.near ? `; did you mean “${a.near}”?` : ''}`,
+    explanation: 'content() gives a content page of the catalogue by its slug.',
+    mend: 'Correct the slug, or write the page.',
+  },
+  menu: {
+    severity: 'warning',
+    message: (a) => `The shop has no menu “${a.name}”${a.near ? `; did you mean “${a.near}”?` : ''}`,
+    explanation: 'menu() gives a menu of the catalogue by its slug.',
+    mend: 'Correct the slug, or make the menu.',
+  },
+  link: {
+    severity: 'warning',
+    message: (a) => `“${a.path}” leads to no page of this shop`,
+    explanation: 'An address of this site that is written out is looked up among its pages.',
+    mend: 'Correct the address, or ask for it: product.url, content(…).url, listing_url().',
+  },
+  fragment: {
+    severity: 'error',
+    message: (a) => String(a.text),
+    explanation: 'fragment() gives the address of a piece, and only of one that <takes> an input with “served”.',
+    mend: 'Put “served” on the <takes> of what the address gives.',
+  },
+  'unused-input': {
+    severity: 'note',
+    message: (a) => `The input “${a.name}” is never used`,
+    explanation: 'An input that is declared and not used misleads whoever draws the template.',
+    mend: 'Use it, or take the declaration out.',
+  },
+  'unused-name': {
+    severity: 'note',
+    message: (a) => `The name “${a.name}” is never used`,
+    explanation: 'do:let gives a value a name; this one is not used.',
+    mend: 'Use it, or take it out.',
+  },
+  'unused-piece': {
+    severity: 'note',
+    message: (a) => `No template draws “${a.name}”`,
+    explanation: 'A piece that is neither drawn, placed on a shelf nor served is dead weight.',
+    mend: 'Draw it, or delete it.',
+  },
+  'at-final': {
+    severity: 'warning',
+    message: (a) => `“${a.name}” counts the whole list, but do:when on the same element leaves some items out`,
+    explanation: 'A position is that in the list as given, before do:when filters it.',
+    mend: 'Filter the list itself: do:each="x in list | keep(…)".',
+  },
+  'empty-field': {
+    severity: 'note',
+    message: (a) => `${a.path} is empty on ${a.empty} of ${a.total} ${a.noun}, ${a.example} for one`,
+    explanation: 'A field is printed without a condition, and some subjects of the catalogue have nothing in it.',
+    mend: 'Put do:when on the element around it, or give another value: {a or b}.',
+  },
+  'outside-order-form': {
+    severity: 'error',
+    message: (a) => `The question “${a.name}” stands outside the product’s order form: its answer would never be sent`,
+    explanation: 'The order form is the <form method="post"> of a product’s page; only what stands in it is sent.',
+    mend: 'Move it into the form.',
+  },
+  ask: {
+    severity: 'error',
+    message: (a) => String(a.text),
+    explanation: 'A question has a name of its own, a kind, and for choices its options.',
+    mend: 'Complete the question.',
+  },
+  shelf: {
+    severity: 'error',
+    message: (a) => String(a.text),
+    explanation: 'shelves.json says which pieces stand on which shelf, with what inputs, for which template or subject, from when to when.',
+    mend: 'Correct the entry; the rest of the file serves.',
+  },
+  reserved: {
+    severity: 'warning',
+    message: (a) => `“${a.name}” is a name of Last’s own: previews put it on every element`,
+    explanation: 'Attributes that begin with data-last- tell the Bench where an element came from.',
+    mend: 'Choose another name.',
+  },
 } satisfies Record<string, Kind>;
 
 export type ProblemCode = keyof typeof problemKinds;
@@ -193,7 +364,30 @@ export interface Problem {
   column: number;
   length: number;
   message: string;
+  /** The layer that the file stands in; '' where there are no layers. */
+  layer: string;
+  /** How it is mended for certain. */
+  fix?: Fix;
 }
+
+/** A mending that needs no thought: replaces stretches of the problem's file, last first. */
+export interface Fix {
+  title: string;
+  edits: { from: number; to: number; text: string }[];
+}
+
+/** A text with a fix applied. */
+export function applyFix(text: string, { edits }: Fix): string {
+  return [...edits]
+    .sort((a, b) => b.from - a.from)
+    .reduce((all, edit) => all.slice(0, edit.from) + edit.text + all.slice(edit.to), text);
+}
+
+/** A fix that replaces one stretch. */
+export function rewrite(title: string, { from, to }: Span, text: string): Fix {
+  return { title, edits: [{ from, to, text }] };
+}
+
 
 export function problem(code: ProblemCode, source: Source, span: Span, about: About = {}): Problem {
   const kind: Kind = problemKinds[code];
@@ -208,36 +402,6 @@ export function problem(code: ProblemCode, source: Source, span: Span, about: Ab
     column,
     length: Math.max(0, span.to - span.from),
     message: kind.message(about),
+    layer: source.layer,
   };
-}
-
-/** The known name that is nearest to a wrong one, or '' when none is near (edit distance over a third of its length). */
-export function nearest(name: string, known: Iterable<string>): string {
-  let best = '';
-  let least = Math.max(1, Math.floor(name.length / 3)) + 1;
-  for (const candidate of known) {
-    if (Math.abs(candidate.length - name.length) >= least) continue;
-    const distance = editDistance(name, candidate);
-    if (distance < least) [best, least] = [candidate, distance];
-  }
-  return best;
-}
-
-/** Damerau's distance over adjacent swaps (optimal string alignment), two rows kept. */
-function editDistance(a: string, b: string): number {
-  let before: number[] = [];
-  let row = Array.from({ length: b.length + 1 }, (_, i) => i);
-  for (let i = 1; i <= a.length; i++) {
-    const next = [i];
-    for (let j = 1; j <= b.length; j++) {
-      const cost = a[i - 1] === b[j - 1] ? 0 : 1;
-      let d = Math.min((row[j] as number) + 1, (next[j - 1] as number) + 1, (row[j - 1] as number) + cost);
-      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1])
-        d = Math.min(d, (before[j - 2] as number) + 1);
-      next.push(d);
-    }
-    before = row;
-    row = next;
-  }
-  return row[b.length] as number;
 }

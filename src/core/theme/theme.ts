@@ -8,6 +8,7 @@ import {
   type TemplateLookup,
   type ThemeFacts,
 } from '../language';
+import { amended, amendmentOf } from './amend';
 import { readWords, type Words } from './words';
 
 export type LayerKind = 'base' | 'add-on' | 'shop';
@@ -33,6 +34,7 @@ export interface ServedFile extends LayerFile {
 }
 
 const parsed = new Map<string, Template>();
+const composed = new Map<string, Template>();
 const compiled = new Map<string, Compiled>();
 const mostKept = 4000;
 
@@ -45,6 +47,11 @@ function kept<T>(map: Map<string, T>, key: string, make: () => T): T {
   return value;
 }
 
+const keyOf = ({ layer, path, hash }: ServedFile): string => `${layer.name} ${path} ${hash}`;
+
+const parsedFile = (file: ServedFile): Template =>
+  kept(parsed, keyOf(file), () => parseTemplate(file.path, file.text ?? '', file.layer.name));
+
 /**
  * A stack of layers as one theme: which file serves, parsed and compiled. Trees and compiled forms are kept by content,
  * and shared between all themes that hold the same file.
@@ -52,6 +59,7 @@ function kept<T>(map: Map<string, T>, key: string, make: () => T): T {
 export class Theme implements TemplateLookup, ThemeFacts {
   readonly #served = new Map<string, ServedFile>();
   readonly #words = new Map<string, Words>();
+  readonly #templates = new Map<string, { template: Template; key: string } | null>();
   #names: string[] | null = null;
   #about: About | null = null;
 
@@ -90,18 +98,36 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return this.names();
   }
 
+  /** A template as it serves: the topmost full file, with the amendments of the layers above it. */
   template(name: string): Template | null {
-    const file = this.#served.get(`${name}.html`);
-    if (!file || file.text === null) return null;
-    const { path, text } = file;
-    return kept(parsed, `${path} ${file.hash}`, () => parseTemplate(path, text));
+    return this.#made(name)?.template ?? null;
   }
 
   compiled(name: string): Compiled | null {
-    const file = this.#served.get(`${name}.html`);
-    if (!file) return null;
-    const template = this.template(name);
-    return template && kept(compiled, `${file.path} ${file.hash}`, () => compileTemplate(template));
+    const made = this.#made(name);
+    return made && kept(compiled, made.key, () => compileTemplate(made.template));
+  }
+
+  /** The files that make a template, lowest first: a full file, then those that amend it. */
+  parts(name: string): ServedFile[] {
+    const stack = this.everywhere(`${name}.html`).filter(({ text }) => text !== null);
+    let from = stack.length - 1;
+    while (from > 0 && amendmentOf(parsedFile(stack[from] as ServedFile))) from--;
+    return stack.slice(Math.max(0, from));
+  }
+
+  #made(name: string): { template: Template; key: string } | null {
+    let made = this.#templates.get(name);
+    if (made === undefined) {
+      const parts = this.parts(name);
+      const key = parts.map(keyOf).join('\n');
+      const [first, ...rest] = parts;
+      made = first
+        ? { key, template: rest.length ? kept(composed, key, () => amended(parsedFile(first), rest.map(parsedFile))) : parsedFile(first) }
+        : null;
+      this.#templates.set(name, made);
+    }
+    return made;
   }
 
   check(name: string): Problem[] {

@@ -1,4 +1,5 @@
-import { nearest, problem, type Problem } from '../problems';
+import { nearest } from '../nearest';
+import { problem, type Problem } from '../problems';
 import { isName, readExpression, readWhole, type Expression } from './expression';
 import { directiveNames } from './names';
 import type { Attribute, Directives, Let } from './nodes';

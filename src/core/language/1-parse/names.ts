@@ -3,6 +3,31 @@ const set = (names: string) => new Set(names.split(' '));
 /** Elements of HTML that have no content and no end tag (HTML standard, 13.1.2). */
 export const voidElements = set('area base br col embed hr img input link meta param source track wbr');
 
+/**
+ * Elements whose end tag HTML lets be left out, each with the start tags that then end it (HTML standard, 13.1.2.4). Last
+ * asks for the end tag, and knows where it belongs.
+ */
+export const endedBy: ReadonlyMap<string, ReadonlySet<string>> = new Map(
+  Object.entries({
+    li: 'li',
+    dt: 'dt dd',
+    dd: 'dt dd',
+    p: 'address article aside blockquote details dialog div dl fieldset figcaption figure footer form h1 h2 h3 h4 h5 h6 header hgroup hr main menu nav ol p pre search section table ul',
+    rt: 'rt rp',
+    rp: 'rt rp',
+    optgroup: 'optgroup hr',
+    option: 'option optgroup hr',
+    thead: 'tbody tfoot',
+    tbody: 'tbody tfoot',
+    tfoot: '',
+    tr: 'tr tbody tfoot',
+    td: 'td th tr tbody tfoot',
+    th: 'td th tr tbody tfoot',
+    colgroup: 'thead tbody tfoot tr',
+    caption: 'colgroup thead tbody tfoot tr col',
+  }).map(([name, ends]) => [name, set(ends)]),
+);
+
 /** Elements whose content a browser reads as text, and in which the language prints values. */
 export const textElements = set('title textarea option noscript iframe xmp noembed noframes');
 

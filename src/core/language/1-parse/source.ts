@@ -18,6 +18,8 @@ export class Source {
     /** Path in the theme, with its extension: `pieces/tile.html`. */
     readonly file: string,
     readonly text: string,
+    /** Name of the layer that the file stands in; '' where there are no layers. */
+    readonly layer = '',
   ) {}
 
   slice(from: number, to: number): string {

@@ -42,7 +42,7 @@ describe('what is wrong is reported where it is, and reading goes on', () => {
 
 describe('messages are plain sentences that name both ends', () => {
   const table: [text: string, message: string][] = [
-    ['<b>\n<i>x\n</b></i>', '</b> comes while <i>, opened on line 2, is still open'],
+    ['<b>\n<i>x\n</b></i>', '</b> closes <i>, opened on line 2: its own end tag is missing'],
     ['<p do:wehn="a">x</p>', 'There is no directive “do:wehn”; did you mean “do:when”?'],
     ['<p>{product.}</p>', 'A field’s name is missing after “.”'],
     ['<div/>', '<div/> does not close itself: a browser reads it as an open <div>'],

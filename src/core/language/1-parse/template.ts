@@ -1,9 +1,10 @@
-import { problem, type About, type Problem, type ProblemCode } from '../problems';
+import { problem, rewrite, type About, type Problem, type ProblemCode } from '../problems';
 import { readAttributes } from './attributes';
 import { readDirectives, noDirectives } from './directives';
 import { readExpression } from './expression';
 import {
   amendElements,
+  endedBy,
   flatElements,
   integrationPoints,
   ownElements,
@@ -21,8 +22,8 @@ const mostNested = 400;
  * Reads a template file. Never fails: what is wrong is reported, and reading goes on behind it.
  * Time grows with the length of the text only.
  */
-export function parseTemplate(file: string, text: string): Template {
-  return new TemplateReader(new Source(file, text)).read();
+export function parseTemplate(file: string, text: string, layer = ''): Template {
+  return new TemplateReader(new Source(file, text, layer)).read();
 }
 
 interface Open {
@@ -63,7 +64,7 @@ class TemplateReader {
     this.#endText(text.length);
     for (const { element } of [...this.#open].reverse()) {
       element.closeFrom = element.to = text.length;
-      this.#report('unclosed', element.from, element.nameTo, { what: `<${element.name}>` });
+      this.#reportOpen(element, this.#report('unclosed', element.from, element.nameTo, { what: `<${element.name}>` }));
     }
     return {
       source: this.source,
@@ -196,7 +197,10 @@ class TemplateReader {
     if (!this.#openNames.get(name)) {
       const late = this.#crossed.get(name);
       if (late) this.#crossed.set(name, late - 1);
-      else this.#report('unopened', from, to, { what: `</${written}>` });
+      else {
+        const made = this.#report('unopened', from, to, { what: `</${written}>` });
+        if (voidElements.has(name)) made.fix = rewrite('Take it out', made, '');
+      }
       this.#endText(from);
       this.#at = this.#textFrom = to;
       return;
@@ -211,11 +215,13 @@ class TemplateReader {
         if (!element.own) this.#textFrom = to;
         return;
       }
-      this.#report('nesting', from, to, {
+      const made = this.#report('nesting', from, to, {
         end: `</${written}>`,
         open: `<${element.name}>`,
         line: this.source.place(element.from).line,
       });
+      element.closeFrom = from;
+      this.#reportOpen(element, made);
       const late = element.name.toLowerCase();
       this.#crossed.set(late, (this.#crossed.get(late) ?? 0) + 1);
       this.#endText(from);
@@ -261,7 +267,8 @@ class TemplateReader {
     const childless =
       own && ownVoid.has(key) ? true : tag.selfClosing || (space === 'html' && !own && voidElements.has(key));
     if (tag.selfClosing && !own && space === 'html' && !voidElements.has(key) && !this.#literal) {
-      this.#report('self-closing', from, tag.to, { name: written });
+      const made = this.#report('self-closing', from, tag.to, { name: written });
+      made.fix = rewrite(`Write </${written}>`, { from: text.lastIndexOf('/', tag.to), to: tag.to }, `></${written}>`);
     }
     const element: ElementNode = {
       type: 'element',
@@ -446,8 +453,20 @@ class TemplateReader {
     return top ? top.inside : 'html';
   }
 
-  #report(code: ProblemCode, from: number, to: number, about: About = {}): void {
-    this.#problems.push(problem(code, this.source, { from, to }, about));
+  #report(code: ProblemCode, from: number, to: number, about: About = {}): Problem {
+    const made = problem(code, this.source, { from, to }, about);
+    this.#problems.push(made);
+    return made;
+  }
+
+  /** Where HTML would let the end tag be left out, it is plain where it belongs. */
+  #reportOpen(element: ElementNode, made: Problem): void {
+    const ends = endedBy.get(element.name);
+    if (!ends || element.space !== 'html' || element.own) return;
+    const next = element.children.find((child) => child.type === 'element' && ends.has(child.name));
+    let at = next?.from ?? element.closeFrom;
+    while (at > element.openTo && /\s/.test(this.#text[at - 1] as string)) at--;
+    made.fix = rewrite(`Write </${element.name}>`, { from: at, to: at }, `</${element.name}>`);
   }
 }
 

@@ -1,7 +1,8 @@
 import type { Take, Template } from '../1-parse/nodes';
 import { Source } from '../1-parse/source';
 import type { SiteServices } from '../filters/functions';
-import { nearest, problem, type Problem } from '../problems';
+import { nearest } from '../nearest';
+import { problem, type Problem } from '../problems';
 import { LocaleFormat } from '../values/locale';
 import { Html, isRecord, type RecordValue, type Value } from '../values/values';
 import { generate } from './generate';

@@ -1,0 +1,71 @@
+import { Eta } from 'eta';
+import ejs from 'ejs';
+import nunjucks from 'nunjucks';
+import { Theme } from '@/core/theme/theme';
+import { formatFor, record, renderPage, type Money, type RecordValue, type Rendered } from '@/core/language';
+import { listing, menu, one, shop } from './goods';
+import { ejsFiles, etaFiles } from './templates/eta';
+import { handListing } from './templates/hand';
+import { lastFiles } from './templates/last';
+import { nunjucksFiles } from './templates/nunjucks';
+
+/** Every engine with the same pages, compiled and ready: each a function from nothing to HTML. */
+
+const format = formatFor('en-GB');
+const money = (value: Money) => format.money(value);
+
+export const theme = new Theme([
+  {
+    kind: 'base',
+    name: 'bench',
+    version: '1',
+    files: new Map(Object.entries(lastFiles).map(([path, text]) => [path, { hash: path, text }])),
+  },
+]);
+const options = {
+  locale: 'en-GB',
+  services: { phrase: () => null },
+  globals: { shop, look: record({ menu }), visit: record({}) },
+};
+const listingData = record({ listing });
+const productData = record({ product: one });
+
+const eta = new Eta({ autoTrim: false, cache: true, views: '/', useWith: false });
+for (const [name, text] of Object.entries(etaFiles)) eta.loadTemplate(`@${name}`, text);
+
+const ejsMade: Record<string, ejs.TemplateFunction> = {};
+const entities: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' };
+const ejsEscape = (value: unknown) => String(value).replace(/[&<>"']/g, (sign) => entities[sign] as string);
+for (const [name, text] of Object.entries(ejsFiles)) ejsMade[name] = ejs.compile(text, {
+    escape: ejsEscape,
+    filename: `/${name}.ejs`,
+    cache: true,
+    includer: (path) => ({ filename: `/${path}.ejs`, template: ejsFiles[path] }),
+  });
+const ejsRender = (name: string, data: ejs.Data): string => (ejsMade[name] as ejs.TemplateFunction)(data);
+
+class Kept extends nunjucks.Loader {
+  getSource(name: string) {
+    return { src: nunjucksFiles[name] as string, path: name, noCache: false };
+  }
+}
+const nunjucksMade = new nunjucks.Environment(new Kept() as unknown as nunjucks.ILoader, { autoescape: true });
+
+export const renderListing = (traced = false): Rendered =>
+  renderPage(theme, 'listing/default', listingData, traced ? { ...options, traced: true } : options);
+export const renderProduct = (): Rendered => renderPage(theme, 'product/default', productData, options);
+
+export const listingBy: Record<string, () => string> = {
+  last: () => renderListing().html,
+  eta: () => eta.render('@listing', { listing, money }),
+  ejs: () => ejsRender('listing', { it: { listing, money } }),
+  nunjucks: () => nunjucksMade.render('listing', { listing, money }),
+  hand: () => handListing(listing as RecordValue & Record<string, unknown>, money),
+};
+
+export const productBy: Record<string, () => string> = {
+  last: () => renderProduct().html,
+  eta: () => eta.render('@product', { product: one, shop, menu, money }),
+  ejs: () => ejsRender('product', { it: { product: one, title: one.name, shop, menu, money } }),
+  nunjucks: () => nunjucksMade.render('product', { product: one, shop, menu, money }),
+};

@@ -1,0 +1,19 @@
+import { listingBy, productBy } from './engines';
+for (const [page, by] of Object.entries({ listingBy, productBy })) {
+  const want = (by.last as () => string)();
+  for (const [name, make] of Object.entries(by)) {
+    const got = make();
+    let at = 0; while (at < want.length && want[at] === got[at]) at++;
+    console.log(page, name, got === want ? 'same' : `differs at ${at}: ${JSON.stringify(got.slice(at-40, at + 60))} / ${JSON.stringify(want.slice(at-40, at + 60))}`, got.length);
+  }
+}
+import { performance } from 'node:perf_hooks';
+for (const [page, by] of Object.entries({ listingBy, productBy })) {
+  const t: Record<string, number[]> = {};
+  for (let r = 0; r < 25; r++) for (const [name, make] of Object.entries(by)) {
+    const from = performance.now(); for (let i = 0; i < 100; i++) make(); (t[name] ??= []).push((performance.now() - from) / 100);
+  }
+  const med = (a: number[]) => a.sort((x, y) => x - y)[a.length >> 1] as number;
+  const eta = med(t.eta as number[]);
+  for (const name in t) console.log(page, name, (med(t[name] as number[]) * 1000).toFixed(1) + 'us', (med(t[name] as number[]) / eta).toFixed(2));
+}
