@@ -36,11 +36,16 @@ for (const [name, text] of Object.entries(etaFiles)) eta.loadTemplate(`@${name}`
 const ejsMade: Record<string, ejs.TemplateFunction> = {};
 const entities: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' };
 const ejsEscape = (value: unknown) => String(value).replace(/[&<>"']/g, (sign) => entities[sign] as string);
-for (const [name, text] of Object.entries(ejsFiles)) ejsMade[name] = ejs.compile(text, {
+for (const [name, text] of Object.entries(ejsFiles))
+  ejsMade[name] = ejs.compile(text, {
     escape: ejsEscape,
     filename: `/${name}.ejs`,
     cache: true,
-    includer: (path) => ({ filename: `/${path}.ejs`, template: ejsFiles[path] }),
+    // ejs' types allow a file's name only; its code takes the text besides.
+    includer: ((path: string) => ({
+      filename: `/${path}.ejs`,
+      template: ejsFiles[path],
+    })) as unknown as ejs.IncluderCallback,
   });
 const ejsRender = (name: string, data: ejs.Data): string => (ejsMade[name] as ejs.TemplateFunction)(data);
 

@@ -58,7 +58,9 @@ export const listing = record({
     record({ kind: 'previous', label: '3', url: '/listing/all?page=3', current: false }),
     record({ kind: 'page', label: '1', url: '/listing/all', current: false }),
     record({ kind: 'gap', label: null, url: null, current: false }),
-    ...[3, 4, 5].map((n) => record({ kind: 'page', label: String(n), url: n === 4 ? null : `/listing/all?page=${n}`, current: n === 4 })),
+    ...[3, 4, 5].map((n) =>
+      record({ kind: 'page', label: String(n), url: n === 4 ? null : `/listing/all?page=${n}`, current: n === 4 }),
+    ),
     record({ kind: 'gap', label: null, url: null, current: false }),
     record({ kind: 'page', label: '10', url: '/listing/all?page=10', current: false }),
     record({ kind: 'next', label: '5', url: '/listing/all?page=5', current: false }),
@@ -67,6 +69,11 @@ export const listing = record({
 
 export const one = product(7);
 (one as { related?: unknown }).related = [3, 8, 13, 21].map(product);
-(one as { path?: unknown }).path = [record({ name: 'All & sundry', url: '/category/all' }), record({ name: 'Rope', url: '/category/rope' })];
+(one as { path?: unknown }).path = [
+  record({ name: 'All & sundry', url: '/category/all' }),
+  record({ name: 'Rope', url: '/category/rope' }),
+];
 export const shop = record({ name: 'Withy Quay', url: '/', email: 'quay@example.com' });
-export const menu = ['rope', 'deck', 'books', 'lamps'].map((slug) => record({ label: capital(slug), url: `/category/${slug}`, current: slug === 'rope' }));
+export const menu = ['rope', 'deck', 'books', 'lamps'].map((slug) =>
+  record({ label: capital(slug), url: `/category/${slug}`, current: slug === 'rope' }),
+);

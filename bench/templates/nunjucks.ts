@@ -1,4 +1,3 @@
-
 /** The same pages as nunjucks has them. */
 const pieces: Record<string, string> = {
   breadcrumbs: `<nav class="crumbs"><ol>{% for step in product.path %}<li><a href="{{ step.url }}">{{ step.name }}</a></li>{% endfor %}<li aria-current="page">{{ product.name }}</li></ol></nav>`,

@@ -194,7 +194,8 @@ export const problemKinds = {
   },
   name: {
     severity: 'error',
-    message: (a) => `Nothing is called “${a.name}” here${a.near ? `; did you mean “${a.near}”?` : a.hint ? `: ${a.hint}` : ''}`,
+    message: (a) =>
+      `Nothing is called “${a.name}” here${a.near ? `; did you mean “${a.near}”?` : a.hint ? `: ${a.hint}` : ''}`,
     explanation:
       'A page sees its subject, shop, look and visit; a piece sees what it <takes>, and shop, look and visit; loops and do:let add names of their own.',
     mend: 'Correct the name, or declare it with <takes> and give it where the piece is drawn.',
@@ -243,14 +244,16 @@ export const problemKinds = {
   },
   'bare-number': {
     severity: 'warning',
-    message: (a) => `A number is never empty, not even 0: this condition always holds${a.text ? `. Compare it: ${a.text}` : ''}`,
+    message: (a) =>
+      `A number is never empty, not even 0: this condition always holds${a.text ? `. Compare it: ${a.text}` : ''}`,
     explanation: 'Conditions ask whether a value is empty, and a number never is.',
     mend: 'Compare the number: do:when="product.stock > 0".',
   },
   rearranged: {
     severity: 'warning',
     message: (a) => String(a.text),
-    explanation: 'HTML lets only certain elements stand in others; a browser mends the rest by moving it, so that the page differs from the template.',
+    explanation:
+      'HTML lets only certain elements stand in others; a browser mends the rest by moving it, so that the page differs from the template.',
     mend: 'Use an element that may stand there.',
   },
   input: {
@@ -263,7 +266,7 @@ export const problemKinds = {
     severity: 'warning',
     message: (a) => `The phrase “${a.key}” needs the value “${a.name}”`,
     explanation: 'Names in braces in a phrase are filled in from the arguments of t().',
-    mend: 'Give the value: t(\'key\', name: value).',
+    mend: "Give the value: t('key', name: value).",
   },
   icon: {
     severity: 'warning',
@@ -340,7 +343,8 @@ export const problemKinds = {
   shelf: {
     severity: 'error',
     message: (a) => String(a.text),
-    explanation: 'shelves.json says which pieces stand on which shelf, with what inputs, for which template or subject, from when to when.',
+    explanation:
+      'shelves.json says which pieces stand on which shelf, with what inputs, for which template or subject, from when to when.',
     mend: 'Correct the entry; the rest of the file serves.',
   },
   reserved: {
@@ -387,7 +391,6 @@ export function applyFix(text: string, { edits }: Fix): string {
 export function rewrite(title: string, { from, to }: Span, text: string): Fix {
   return { title, edits: [{ from, to, text }] };
 }
-
 
 export function problem(code: ProblemCode, source: Source, span: Span, about: About = {}): Problem {
   const kind: Kind = problemKinds[code];

@@ -88,8 +88,7 @@ class Amending {
       const last = this.#afters.get(node);
       siblings.splice(Math.max(at(), last ? siblings.indexOf(last) : -1) + 1, 0, ...inserted);
       if (inserted.length) this.#afters.set(node, inserted[inserted.length - 1] as TemplateNode);
-    }
-    else if (operation.name === 'replace') siblings.splice(at(), 1, ...this.#insert(operation, chains, node));
+    } else if (operation.name === 'replace') siblings.splice(at(), 1, ...this.#insert(operation, chains, node));
     else {
       if (!node.own && node.childless) {
         this.#report('mark', operation, { text: `<${node.name}> has no inside: put it before or after` });
@@ -276,4 +275,3 @@ export function pathTo(nodes: readonly TemplateNode[], wanted: ElementNode): str
   }
   return null;
 }
-

@@ -36,6 +36,7 @@ export interface ServedFile extends LayerFile {
 const parsed = new Map<string, Template>();
 const composed = new Map<string, Template>();
 const compiled = new Map<string, Compiled>();
+const compiledTraced = new Map<string, Compiled>();
 const mostKept = 4000;
 
 function kept<T>(map: Map<string, T>, key: string, make: () => T): T {
@@ -103,9 +104,9 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return this.#made(name)?.template ?? null;
   }
 
-  compiled(name: string): Compiled | null {
+  compiled(name: string, traced = false): Compiled | null {
     const made = this.#made(name);
-    return made && kept(compiled, made.key, () => compileTemplate(made.template));
+    return made && kept(traced ? compiledTraced : compiled, made.key, () => compileTemplate(made.template, traced));
   }
 
   /** The files that make a template, lowest first: a full file, then those that amend it. */
@@ -123,7 +124,12 @@ export class Theme implements TemplateLookup, ThemeFacts {
       const key = parts.map(keyOf).join('\n');
       const [first, ...rest] = parts;
       made = first
-        ? { key, template: rest.length ? kept(composed, key, () => amended(parsedFile(first), rest.map(parsedFile))) : parsedFile(first) }
+        ? {
+            key,
+            template: rest.length
+              ? kept(composed, key, () => amended(parsedFile(first), rest.map(parsedFile)))
+              : parsedFile(first),
+          }
         : null;
       this.#templates.set(name, made);
     }

@@ -7,7 +7,7 @@ import { nearest } from '../nearest';
 import { problem, type About, type Problem, type ProblemCode } from '../problems';
 import { stylePlace } from '../values/style';
 import { attributePlace } from './places';
-import { allExpressions, eachElement } from './walk';
+import { allExpressions, eachElement, fixedName } from './walk';
 
 /** What the checker may ask about the theme that a template stands in. */
 export interface ThemeFacts {
@@ -161,12 +161,6 @@ function checkDraw(element: ElementNode, theme: ThemeFacts, report: Report): voi
       (take.type === 'choice' && take.options.length > 0 && !take.options.includes(text));
     if (wrong) report('takes', given, { text: `“${text}” cannot be read as ${take.type} for “${take.name}”` });
   }
-}
-
-/** The written-out value of an element's attribute (`name` unless another is meant); null when it holds a value or is not there. */
-export function fixedName(element: ElementNode, attribute = 'name'): string | null {
-  const at = element.attributes.find((one) => one.name === attribute);
-  return at?.value && !at.parts ? element.source.slice(at.value.from, at.value.to) : null;
 }
 
 /** The gaps of a template by name; the unnamed one is ''. */

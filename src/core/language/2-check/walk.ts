@@ -79,3 +79,9 @@ export function allExpressions(
     allExpressions(node.children, visit);
   }
 }
+
+/** The written-out value of an element's attribute (`name` unless another is meant); null when it holds a value or is not there. */
+export function fixedName(element: ElementNode, attribute = 'name'): string | null {
+  const at = element.attributes.find((one) => one.name === attribute);
+  return at?.value && !at.parts ? element.source.slice(at.value.from, at.value.to) : null;
+}

@@ -1,68 +1,77 @@
 import { decodeHTMLAttribute } from 'entities';
-import type { Argument, Expression } from '../1-parse/expression';
+import type { Expression } from '../1-parse/expression';
 import { textElements } from '../1-parse/names';
 import type { Attribute, ElementNode, Template, TemplateNode } from '../1-parse/nodes';
-import { fixedName } from '../2-check/check';
+import type { Source } from '../1-parse/source';
+import { fixedName } from '../2-check/walk';
 import { attributePlace } from '../2-check/places';
-import { filterTable } from '../filters/table';
-import { functionTable } from '../filters/functions';
+import { ExpressionWriter, gapKey, quote } from './expressions';
+import { stylePlace } from '../values/style';
+import { takesPrelude } from './inputs';
+import type { Binding, Name } from './scope';
+import { markAttribute, type Site, type SiteKind } from './sites';
 
-/**
- * Writes the JavaScript of one template: the body of `(h) => (rt, inp, fills, p) => html`.
- *
- * `h` holds the helpers of runtime.ts; `rt` is the render; `inp` the inputs, each under `$name` so that no name of JavaScript's
- * own is ever met; `fills` the contents for gaps, by `$gap`; `p` is 1 where only text can stand. Only names, numbers and
- * JSON-quoted texts of a template reach the code, so no template can write code of its own.
- */
-export function generate(template: Template): string {
-  return new Generator(template).write();
+/** The JavaScript of one template, and for a traced one its sites. */
+export interface Generated {
+  code: string;
+  /** The files that its origins name, by number: `S` of the code. */
+  sources: Source[];
+  sites: Site[];
+  bindings: Map<Expression, Binding>;
 }
 
-interface Scope {
-  names: Map<string, string>;
-  /** Position variables of loops, by name: their fields are worked out in place. */
-  positions: Map<string, { list: string; at: string }>;
-  outer: Scope | null;
+/**
+ * Writes the JavaScript of one template: the body of `(h, S) => (rt, inp, w, fills, p) => html`.
+ *
+ * `h` holds the helpers of runtime.ts; `rt` is the render; `inp` the inputs, each under `$name` so that no name of JavaScript's
+ * own is ever met; `w` names those written as fixed text; `fills` the contents for gaps, by `$gap`; `p` is 1 where only text can
+ * stand. Only names, numbers and JSON-quoted texts of a template reach the code, so no template can write code of its own.
+ *
+ * A traced template takes `f` besides, the number of its frame, and `T`, the trace: its elements carry marks, and its
+ * conditions and loops tell how they came out. It is a second way of writing; a plain template's code knows nothing of it.
+ */
+export function generate(template: Template, traced = false): Generated {
+  return new Generator(template, traced).write();
 }
 
 class Generator {
   #code = '';
-  /** Literal text not yet written: joined with what follows as long as nothing comes between. */
+  /** What is to be printed and is not written yet: joined with what follows as long as nothing comes between. */
+  #parts: string[] = [];
   #text = '';
-  #count = 0;
-  #scope: Scope = { names: new Map(), positions: new Map(), outer: null };
-  /** Names that come from outside the template. */
-  readonly #free = new Set<string>();
-  readonly #fields = new Set<string>();
+  readonly #expressions = new ExpressionWriter();
+  readonly #sites: Site[] = [];
+  /** The variable that holds the number of the frame that is written. */
+  #frame = 'f';
   #once = 0;
+  readonly #constants: string[] = [];
+  readonly #sources: Source[] = [];
 
-  constructor(readonly template: Template) {}
+  constructor(
+    readonly template: Template,
+    readonly traced: boolean,
+  ) {}
 
-  write(): string {
+  write(): Generated {
     this.#children(this.template.children, this.template.chains, 'p');
     this.#flush();
-    const takes = new Map(this.template.takes.map((take) => [take.name, take]));
-    const names = [...this.#free].map((name) => {
-      const given = `inp.$${name}`;
-      const global = name === 'shop' || name === 'look' || name === 'visit' ? ` ?? rt.globals.${name}` : '';
-      return `const $${name} = ${given}${takes.has(name) ? '' : global};`;
-    });
-    const fields = [...this.#fields].map(
-      (name) => `const f_${name} = (o) => o !== null && typeof o === 'object' && o[R] === true ? o.${name} : null;`,
-    );
+    const { free, freeRecords, temporaries } = this.#expressions;
     const chains = Array.from({ length: this.template.chainCount }, (_, at) => `c${at} = false`);
-    return [
+    const variables = [...chains, ...temporaries];
+    const code = [
       "'use strict';",
-      'const { R, t, e, x, g, lst, pos, eq, has, add, sub, mul, div, rem, neg, lt, le, gt, ge, F, N, a1, am, cls, adr, ads, sst, css, atr, js, step, draw, keyed } = h;',
-      ...fields,
-      'return function render(rt, inp, fills, p) {',
-      ...names,
-      chains.length ? `let ${chains.join(', ')};` : '',
+      'const { R, NONE, rec, t, e, x, g, lst, pos, eq, has, add, sub, mul, div, rem, neg, lt, le, gt, ge, F, N, a1, am, cls, adr, ads, sst, css, atr, js, unmark } = h;',
+      ...this.#constants.map((constant, at) => `const k${at} = ${constant};`),
+      `return function render(rt, inp, w, fills, p${this.traced ? ', f, T' : ''}) {`,
+      takesPrelude(this.template.takes, free),
+      ...[...freeRecords].map((name) => `const r_${name} = $${name} instanceof R ? $${name} : NONE;`),
+      variables.length ? `let ${variables.join(', ')};` : '',
       "let o = '';",
       this.#code,
       'return o;',
       '};',
     ].join('\n');
+    return { code, sources: this.#sources, sites: this.#sites, bindings: this.#expressions.bindings };
   }
 
   #line(code: string): void {
@@ -74,99 +83,179 @@ class Generator {
     this.#text += text;
   }
 
-  #flush(): void {
-    if (!this.#text) return;
-    const text = this.#text;
+  /** Prints what a piece of code gives: a text, and nothing but a text. */
+  #printCode(code: string): void {
+    this.#endText();
+    this.#parts.push(code);
+  }
+
+  #endText(): void {
+    if (this.#text) this.#parts.push(quote(this.#text));
     this.#text = '';
-    this.#code += `o += ${quote(text)};\n`;
   }
 
-  #fresh(prefix: string): string {
-    return `${prefix}${this.#count++}`;
+  #flush(): void {
+    this.#endText();
+    if (!this.#parts.length) return;
+    const [first = ''] = this.#parts;
+    // One statement a run: the pieces are joined first, then put behind the page.
+    this.#code += this.#parts.length === 1 ? `o += ${first};\n` : `o += ${this.#parts.join(' + ')};\n`;
+    this.#parts = [];
   }
 
-  #within(fill: () => void): void {
-    const outer = this.#scope;
-    this.#scope = { names: new Map(), positions: new Map(), outer };
-    fill();
-    this.#scope = outer;
+  #name(name: string, made: Omit<Name, 'position'> & { position?: Name['position'] }): void {
+    this.#expressions.scope.set(name, { position: null, ...made });
   }
 
-  #children(nodes: TemplateNode[], chains: number[], place: string): void {
+  #site(kind: SiteKind, at: { source: Site['source']; from: number; to: number }, more: Partial<Site> = {}): number {
+    const { source, from, to } = at;
+    return this.#sites.push({ kind, source, from, to, expression: null, parts: [], inside: null, ...more }) - 1;
+  }
+
+  #children(nodes: TemplateNode[], chains: number[], place: string, inside: number | null = null): void {
     for (const chain of chains) this.#line(`c${chain} = false;`);
+    // A value that is all that its element holds needs no mark of its own.
+    const only = inside !== null && nodes.length === 1;
     for (const node of nodes) {
       if (node.type === 'text') this.#print(node.text);
-      else if (node.type === 'value') {
-        if (node.expression.kind === 'text' && !/[&<>"']/.test(node.expression.value))
-          this.#print(node.expression.value);
-        else this.#line(`o += t(${this.#expression(node.expression)}, ${place}, rt);`);
-      } else if (node.type === 'element') this.#element(node, place);
+      else if (node.type === 'value') this.#value(node, place, only ? inside : null);
+      else if (node.type === 'element') this.#element(node, place);
     }
+  }
+
+  #value(node: TemplateNode & { type: 'value' }, place: string, inside: number | null): void {
+    const { expression } = node;
+    const fixed =
+      expression.kind === 'text' && !/[&<>"'\ud800-\udfff]/.test(expression.value) ? expression.value : null;
+    const code = fixed === null ? `t(${this.#expressions.value(expression)}, ${place}, rt)` : null;
+    const marked = this.traced && place !== '1' && code !== null;
+    if (marked) {
+      const site = this.#site('value', node, { expression, inside });
+      if (inside === null) {
+        this.#print('<!--last ');
+        this.#printCode(this.#frame);
+        this.#print(`.${site}-->`);
+      }
+    }
+    if (code === null) this.#print(fixed as string);
+    else this.#printCode(code);
+    if (marked && inside === null) this.#print('<!--/last-->');
   }
 
   /** The order on one element: gate, each, let, when; then once; then what it prints. */
   #element(element: ElementNode, place: string): void {
     const { gate, each, lets, when, once } = element.directives;
     const chain = element.chain >= 0 ? `c${element.chain}` : null;
+    const frame = this.#frame;
     let open = 0;
     const block = (head: string) => {
       this.#line(`${head} {`);
       open++;
     };
-    this.#within(() => {
-      if (gate) {
-        const test = gate.kind === 'or-when' ? ` && !${this.#test(gate.test)}` : '';
-        block(`if (!${chain ?? 'false'}${test})`);
-      }
-      if (each) this.#loop(each, block);
-      for (const { name, value } of lets) {
-        const variable = this.#fresh('v');
-        this.#line(`const ${variable} = ${this.#expression(value)};`);
-        this.#scope.names.set(name, variable);
-      }
-      if (when) block(`if (!${this.#test(when)})`);
+    this.#expressions.within(() => {
+      if (gate) block(`if (${this.#gate(element, gate, chain ?? 'false')})`);
+      if (each) this.#loop(element, each, block);
+      this.#lets(lets);
+      if (when) block(`if (${this.#holds(when, element)})`);
       if (chain && (gate || each || when)) this.#line(`${chain} = true;`);
-      if (once) block(`if (rt.once(${quote(`${element.source.file}:${this.#once++}:${element.from}`)}))`);
+      if (once)
+        block(
+          `if (rt.once(${quote(`${element.source.layer} ${element.source.file} ${this.#once++} ${element.from}`)}))`,
+        );
       if (lets.length && !open) block('');
       if (element.own) this.#own(element, place);
       else this.#printed(element, place);
     });
     if (open) this.#line('}'.repeat(open));
+    this.#frame = frame;
   }
 
-  #loop(each: NonNullable<ElementNode['directives']['each']>, block: (head: string) => void): void {
-    const list = this.#fresh('l');
-    const at = this.#fresh('i');
-    const item = this.#fresh('v');
-    const expression = this.#expression(each.list);
+  #gate(element: ElementNode, gate: NonNullable<ElementNode['directives']['gate']>, chain: string): string {
+    if (gate.kind === 'or-when') return `!${chain} && ${this.#holds(gate.test, element)}`;
+    if (!this.traced) return `!${chain}`;
+    const attribute = element.attributes.find((one) => one.name === 'do:otherwise');
+    const site = this.#site('condition', { source: element.source, ...span(attribute ?? element) });
+    return `T.held(${this.#frame}, ${site}, !${chain}, true)`;
+  }
+
+  /** A condition of an element, as JavaScript's true or false. */
+  #holds(test: Expression, element: ElementNode): string {
+    if (!this.traced) return this.#expressions.holds(test);
+    const parts: Expression[] = [];
+    const code = this.#expressions.holdsTraced(test, (part) => parts.push(part) - 1);
+    const site = this.#site('condition', { source: element.source, ...span(test) }, { expression: test, parts });
+    return `T.held(${this.#frame}, ${site}, ${code}, false)`;
+  }
+
+  #lets(lets: ElementNode['directives']['lets']): void {
+    for (const { name, value } of lets) {
+      const variable = this.#expressions.fresh('v');
+      const record = this.#expressions.fresh('r');
+      this.#line(
+        `const ${variable} = ${this.#expressions.value(value)}, ${record} = ${variable} instanceof R ? ${variable} : NONE;`,
+      );
+      this.#name(name, { variable, record, binding: { kind: 'let', value } });
+    }
+  }
+
+  #loop(
+    element: ElementNode,
+    each: NonNullable<ElementNode['directives']['each']>,
+    block: (head: string) => void,
+  ): void {
+    const [list, at, item, record] = ['l', 'i', 'v', 'r'].map((prefix) => this.#expressions.fresh(prefix)) as [
+      string,
+      string,
+      string,
+      string,
+    ];
+    const expression = this.#expressions.value(each.list);
+    const loop = this.#site('loop', { source: element.source, ...span(each.list) }, { expression: each.list });
     block('');
     this.#line(`const ${list} = lst(${expression});`);
+    if (this.traced) this.#line(`T.loop(${this.#frame}, ${loop}, ${list}.length);`);
     block(`for (let ${at} = 0; ${at} < ${list}.length; ${at}++)`);
-    this.#line(`step(rt, o.length); const ${item} = ${list}[${at}];`);
-    this.#scope.names.set(each.item, item);
+    this.#line(
+      `if (--rt.steps < 0 || o.length > rt.size) rt.spent(o.length); const ${item} = ${list}[${at}], ${record} = ${item} instanceof R ? ${item} : NONE;`,
+    );
+    if (this.traced) {
+      const frame = this.#expressions.fresh('f');
+      this.#line(`const ${frame} = T.item(${this.#frame}, ${loop}, ${at});`);
+      this.#frame = frame;
+    }
+    this.#name(each.item, { variable: item, record, binding: { kind: 'item', loop, list: each.list } });
     if (each.at) {
-      this.#scope.names.set(each.at, `pos(${list}, ${at})`);
-      this.#scope.positions.set(each.at, { list, at });
+      const binding: Binding = { kind: 'position', loop };
+      this.#name(each.at, { variable: `pos(${list}, ${at})`, record: null, position: { list, at }, binding });
     }
   }
 
   #printed(element: ElementNode, place: string): void {
     const { source, directives } = element;
-    if (directives.literal) {
+    const site = this.traced && place !== '1' ? this.#site('element', element) : null;
+    const start = () => {
       this.#print(source.slice(element.from, element.nameTo));
+      if (site !== null) {
+        this.#print(` ${markAttribute}="`);
+        this.#printCode(this.#frame);
+        this.#print(`.${site}"`);
+      }
       this.#attributes(element);
+    };
+    if (directives.literal) {
+      start();
       this.#print(source.slice(element.tailFrom, element.to));
       return;
     }
     const inside = textElements.has(element.name.toLowerCase()) ? '1' : place;
-    const wrapped = directives.wrapWhen ? this.#fresh('w') : null;
-    if (wrapped) this.#line(`const ${wrapped} = !${this.#test(directives.wrapWhen as Expression)}; if (${wrapped}) {`);
-    this.#print(source.slice(element.from, element.nameTo));
-    this.#attributes(element);
+    const wrapped = directives.wrapWhen ? this.#expressions.fresh('w') : null;
+    if (wrapped)
+      this.#line(`const ${wrapped} = ${this.#holds(directives.wrapWhen as Expression, element)}; if (${wrapped}) {`);
+    start();
     this.#print(source.slice(element.tailFrom, element.openTo));
     if (wrapped) this.#line('}');
-    if (directives.json) this.#line(`o += js(${this.#expression(directives.json)});`);
-    else this.#children(element.children, element.chains, inside);
+    if (directives.json) this.#printCode(`js(${this.#expressions.value(directives.json)}, rt)`);
+    else this.#children(element.children, element.chains, inside, wrapped ? null : site);
     if (element.closeFrom >= element.to) return;
     if (wrapped) this.#line(`if (${wrapped}) {`);
     this.#print(source.slice(element.closeFrom, element.to));
@@ -180,8 +269,8 @@ class Generator {
         const written = element.attributes
           .filter((one) => !one.name.startsWith('do:'))
           .map((one) => one.name.toLowerCase());
-        const expression = this.#expression(element.directives.attributes);
-        this.#line(`o += atr(${expression}, ${quote(element.name)}, ${JSON.stringify(written)}, rt);`);
+        const expression = this.#expressions.value(element.directives.attributes);
+        this.#printCode(`atr(${expression}, ${quote(element.name)}, ${JSON.stringify(written)}, rt)`);
       } else if (attribute.name.startsWith('do:')) continue;
       else if (!attribute.parts) this.#print(element.source.slice(attribute.leadFrom, attribute.to));
       else this.#attribute(element, attribute, attribute.parts, refreshes);
@@ -199,24 +288,30 @@ class Generator {
     if (place === 'script' || place === 'fixed') return;
     const start = quote(`${lead}${name}=${sign}`);
     const bare = quote(lead + name);
+    const value = (expression: Expression) => this.#expressions.value(expression);
     const pieces = () =>
-      `[${parts.map((part) => (typeof part === 'string' ? quote(part) : `[${this.#expression(part)}]`)).join(', ')}]`;
-    if (place === 'class') this.#line(`o += cls(${pieces()}, ${start}, ${quote(sign)}, rt);`);
-    else if (place === 'style')
-      this.#line(`o += ${quote(`${lead}${name}=${sign}`)} + css(${pieces()}, rt) + ${quote(sign)};`);
+      `[${parts.map((part) => (typeof part === 'string' ? quote(part) : `[${value(part)}]`)).join(', ')}]`;
+    const around = (code: string) => {
+      this.#print(`${lead}${name}=${sign}`);
+      this.#printCode(code);
+      this.#print(sign);
+    };
+    if (place === 'class') {
+      this.#printCode(`cls(${pieces()}, ${start}, ${quote(sign)}, rt)`);
+    } else if (place === 'style') around(`css(${pieces()}, ${simpleStyle(parts)}, rt)`);
     else if (place === 'address' || place === 'loading') {
       const loads = place === 'loading';
-      if (whole) this.#line(`o += adr(${this.#expression(whole)}, ${start}, ${bare}, ${quote(sign)}, ${loads}, rt);`);
-      else this.#line(`o += ${start} + ads(${pieces()}, ${loads}, rt) + ${quote(sign)};`);
-    } else if (place === 'candidates') this.#line(`o += sst(${pieces()}, ${start}, ${quote(sign)}, rt);`);
+      if (whole) this.#printCode(`adr(${value(whole)}, ${start}, ${bare}, ${quote(sign)}, ${loads}, rt)`);
+      else around(`ads(${pieces()}, ${loads}, rt)`);
+    } else if (place === 'candidates') this.#printCode(`sst(${pieces()}, ${start}, ${quote(sign)}, rt)`);
     else if (whole) {
       const kind = place === 'words' ? 1 : place === 'alt' ? 2 : 0;
-      this.#line(`o += a1(${this.#expression(whole)}, ${start}, ${bare}, ${quote(sign)}, ${kind}, rt);`);
+      this.#printCode(`a1(${value(whole)}, ${start}, ${bare}, ${quote(sign)}, ${kind}, rt)`);
     } else {
       this.#print(`${lead}${name}=${sign}`);
       for (const part of parts) {
         if (typeof part === 'string') this.#print(part);
-        else this.#line(`o += am(${this.#expression(part)}, ${place === 'words' ? 1 : 0}, rt);`);
+        else this.#printCode(`am(${value(part)}, ${place === 'words' ? 1 : 0}, rt)`);
       }
       this.#print(sign);
     }
@@ -226,41 +321,70 @@ class Generator {
     if (element.name === 'draw') this.#draw(element, place, null);
     else if (element.name === 'gap') this.#gap(element, place);
     else if (element.name === 'ask') this.#draw(element, place, `pieces/ask/${fixedName(element, 'type') ?? 'text'}`);
-    else if (element.name === 'group' || element.name === 'shelf')
-      this.#children(element.children, element.chains, place);
+    else if (element.name === 'shelf') this.#shelf(element, place);
+    else if (element.name === 'group') this.#children(element.children, element.chains, place);
     // <takes> and <amend> print nothing; a <fill> in its place is taken up by its draw, elsewhere it is an error and prints nothing.
   }
 
   #gap(element: ElementNode, place: string): void {
     const fill = `fills.${gapKey(fixedName(element) ?? '')}`;
-    this.#line(`if (fills !== null && ${fill} !== undefined) o += ${fill}(${place}); else {`);
+    let call = `${fill}(${place})`;
+    if (this.traced) {
+      call = `${fill}(${place}, ${this.#frame}, ${this.#site('gap', element)})`;
+      // Where only text can stand, marks would be seen.
+      if (place === '1') call = `unmark(${call})`;
+    }
+    this.#line(`if (fills !== null && ${fill} !== undefined) o += ${call}; else {`);
     this.#children(element.children, element.chains, place);
     this.#line('}');
   }
 
-  #draw(element: ElementNode, place: string, fixed: string | null): void {
+  #shelf(element: ElementNode, place: string): void {
+    const name = quote(fixedName(element) ?? '');
+    const shelf = this.#expressions.fresh('s');
+    const frame = this.traced ? `, ${this.#frame}, ${this.#site('shelf', element)}` : '';
+    this.#line(`const ${shelf} = rt.shelf(${name}, ${place}, ${this.#origin(element)}${frame});`);
+    this.#line(`if (${shelf} !== null) o += ${shelf}; else {`);
+    this.#children(element.children, element.chains, place);
+    this.#line('}');
+  }
+
+  /** Made once for the template, not at each render. */
+  #constant(code: string): string {
+    return `k${this.#constants.push(code) - 1}`;
+  }
+
+  #origin({ source, from, openTo }: ElementNode): string {
+    const at = this.#sources.indexOf(source);
+    const number = at < 0 ? this.#sources.push(source) - 1 : at;
+    return this.#constant(`[S[${number}], ${from}, ${openTo}]`);
+  }
+
+  #draw(element: ElementNode, place: string, question: string | null): void {
     const { source } = element;
     const inputs: string[] = [];
     const written: string[] = [];
-    let name = fixed === null ? 'null' : quote(fixed);
+    const given = new Map<string, Expression>();
+    let name = question === null ? 'null' : quote(question);
     for (const attribute of element.attributes) {
       if (attribute.name.startsWith('do:')) continue;
       const { parts, value } = attribute;
       const text = value ? decodeHTMLAttribute(source.slice(value.from, value.to)) : null;
-      const given = parts ? this.#joined(parts) : text === null ? 'true' : quote(text);
-      if (attribute.name === 'name' && fixed === null) {
-        name = given;
+      const code = parts ? this.#joined(parts) : text === null ? 'true' : quote(text);
+      if (attribute.name === 'name' && question === null) {
+        name = code;
         continue;
       }
       const key = source.slice(attribute.from, attribute.from + attribute.name.length);
       if (!/^[A-Za-z_][A-Za-z0-9_]*$/.test(key)) continue;
-      inputs.push(`$${key}: ${given}`);
+      inputs.push(`$${key}: ${code}`);
+      if (parts?.length === 1) given.set(key, parts[0] as Expression);
       if (!parts && text !== null) written.push(key);
     }
     const fills = this.#fills(element);
-    const origin = `[${quote(source.file)}, ${element.from}, ${element.openTo}]`;
-    this.#line(
-      `o += draw(rt, ${name}, { ${inputs.join(', ')} }, ${written.length ? JSON.stringify(written) : 'null'}, ${fills}, ${place}, ${origin});`,
+    const site = this.traced ? `, ${this.#frame}, ${this.#site('draw', element, { inputs: given })}` : '';
+    this.#printCode(
+      `rt.draw(${name}, { ${inputs.join(', ')} }, ${written.length ? this.#constant(JSON.stringify(written)) : 'null'}, ${fills}, ${place}, ${this.#origin(element)}${site})`,
     );
   }
 
@@ -273,212 +397,74 @@ class Generator {
       else rest.push(child);
     }
     const empty = rest.every((node) => node.type === 'comment' || (node.type === 'text' && !/\S/.test(node.text)));
-    if (!empty) fills.unshift(`$: ${this.#function(() => this.#children(rest, element.chains, 'p'))}`);
+    if (!empty) fills.unshift(`$: ${this.#function(element, () => this.#children(rest, element.chains, 'p'))}`);
     return fills.length ? `{ ${fills.join(', ')} }` : 'null';
   }
 
   #fill(element: ElementNode): string {
     const { when, lets } = element.directives;
     const key = gapKey(fixedName(element, 'gap') ?? '');
-    const body = this.#function(() => {
-      for (const { name, value } of lets) {
-        const variable = this.#fresh('v');
-        this.#line(`const ${variable} = ${this.#expression(value)};`);
-        this.#scope.names.set(name, variable);
-      }
+    const body = this.#function(element, () => {
+      this.#lets(lets);
       this.#children(element.children, element.chains, 'p');
     });
     if (!when) return `${key}: ${body}`;
     let test = '';
-    this.#within(() => {
+    this.#expressions.within(() => {
       // The names of a fill's do:let are in reach of its do:when: both are worked out where the draw stands.
-      const wraps = lets.map(({ name, value }) => {
-        const variable = this.#fresh('v');
-        const given = this.#expression(value);
-        this.#scope.names.set(name, variable);
+      const names = lets.map(({ name, value }) => {
+        const variable = this.#expressions.fresh('v');
+        const given = this.#expressions.value(value);
+        this.#name(name, { variable, record: null, binding: { kind: 'let', value } });
         return [variable, given] as const;
       });
-      test = wraps.reduceRight(
-        (inner, [variable, given]) => `((${variable}) => ${inner})(${given})`,
-        `!${this.#test(when)}`,
-      );
+      const holds = this.#holds(when, element);
+      test = names.reduceRight((inner, [variable, given]) => `((${variable}) => ${inner})(${given})`, holds);
     });
     return `${key}: ${test} ? ${body} : undefined`;
   }
 
   /** A function expression that prints what `write` writes. */
-  #function(write: () => void): string {
-    this.#flush();
-    const outer = this.#code;
-    this.#code = '';
-    this.#within(write);
+  #function(element: ElementNode, write: () => void): string {
+    const outer = { code: this.#code, parts: this.#parts, text: this.#text, frame: this.#frame };
+    [this.#code, this.#parts, this.#text] = ['', [], ''];
+    let head = '(p) => {';
+    if (this.traced) {
+      const frame = this.#expressions.fresh('f');
+      head = `(p, gf, gs) => { const ${frame} = T.fill(${outer.frame}, ${this.#site('fill', element)}, gf, gs);`;
+      this.#frame = frame;
+    }
+    this.#expressions.within(write);
     this.#flush();
     const body = this.#code;
-    this.#code = outer;
-    return `(p) => { let o = '';\n${body}return o; }`;
+    this.#code = outer.code;
+    this.#parts = outer.parts;
+    this.#text = outer.text;
+    this.#frame = outer.frame;
+    return `${head} let o = '';\n${body}return o; }`;
   }
 
   /** An input's value: one expression keeps its type; with text around, it is joined to text. */
   #joined(parts: (string | Expression)[]): string {
-    if (parts.length === 1) return this.#expression(parts[0] as Expression);
+    if (parts.length === 1) return this.#expressions.value(parts[0] as Expression);
     const texts = parts.map((part) =>
-      typeof part === 'string' ? quote(decodeHTMLAttribute(part)) : `x(${this.#expression(part)}, rt)`,
+      typeof part === 'string' ? quote(decodeHTMLAttribute(part)) : `x(${this.#expressions.value(part)}, rt)`,
     );
     return `(${texts.join(' + ')})`;
   }
-
-  #test(expression: Expression): string {
-    return `e(${this.#expression(expression)})`;
-  }
-
-  #expression(expression: Expression): string {
-    switch (expression.kind) {
-      case 'text':
-        return quote(expression.value);
-      case 'number':
-      case 'flag':
-        return String(expression.value);
-      case 'none':
-      case 'bad':
-        return 'null';
-      case 'list':
-        return `[${expression.items.map((item) => this.#expression(item)).join(', ')}]`;
-      case 'name':
-        return this.#name(expression.name);
-      case 'field':
-        return this.#field(expression.of, expression.name);
-      case 'item':
-        return `g(${this.#expression(expression.of)}, ${this.#expression(expression.key)})`;
-      case 'minus':
-        return `neg(${this.#expression(expression.of)})`;
-      case 'not':
-        return this.#test(expression.of);
-      case 'and':
-        return this.#either(expression.left, (left) => `e(${left}) ? ${left} : ${this.#expression(expression.right)}`);
-      case 'or':
-        return this.#either(expression.left, (left) => `e(${left}) ? ${this.#expression(expression.right)} : ${left}`);
-      case 'choice':
-        return `(${this.#test(expression.test)} ? ${this.#expression(expression.no)} : ${this.#expression(expression.yes)})`;
-      case 'binary':
-        return this.#binary(expression.operator, this.#expression(expression.left), this.#expression(expression.right));
-      case 'call':
-        return this.#call(expression.name, expression.args);
-      case 'filter':
-        return this.#filter(expression);
-    }
-  }
-
-  /** `and` and `or` look at their left side twice: it is worked out once, into a parameter. */
-  #either(left: Expression, make: (name: string) => string): string {
-    const name = this.#fresh('u');
-    return `((${name}) => ${make(name)})(${this.#expression(left)})`;
-  }
-
-  #binary(operator: string, left: string, right: string): string {
-    const names: Record<string, string> = {
-      '*': 'mul',
-      '/': 'div',
-      '%': 'rem',
-      '-': 'sub',
-      '==': 'eq',
-      '<': 'lt',
-      '<=': 'le',
-      '>': 'gt',
-      '>=': 'ge',
-      in: 'has',
-    };
-    if (operator === '+') return `add(${left}, ${right}, rt.print)`;
-    if (operator === '!=') return `!eq(${left}, ${right})`;
-    if (operator === 'not in') return `!has(${left}, ${right})`;
-    return `${names[operator]}(${left}, ${right})`;
-  }
-
-  #name(name: string): string {
-    for (let scope: Scope | null = this.#scope; scope; scope = scope.outer) {
-      const variable = scope.names.get(name);
-      if (variable) return variable;
-    }
-    this.#free.add(name);
-    return `$${name}`;
-  }
-
-  #field(of: Expression, name: string): string {
-    if (of.kind === 'name') {
-      for (let scope: Scope | null = this.#scope; scope; scope = scope.outer) {
-        if (!scope.names.has(of.name)) continue;
-        const position = scope.positions.get(of.name);
-        if (position) return positionField(position, name);
-        break;
-      }
-    }
-    this.#fields.add(name);
-    return `f_${name}(${this.#expression(of)})`;
-  }
-
-  #call(name: string, args: Argument[]): string {
-    if (name === 'filled') {
-      const gap = args[0]?.value.kind === 'text' ? args[0].value.value : '';
-      return `(fills !== null && fills.${gapKey(gap)} !== undefined)`;
-    }
-    if (!functionTable.has(name)) return 'null';
-    const { positional, named } = this.#arguments(args);
-    return `N.${name}.run(rt, [${positional.join(', ')}], ${named})`;
-  }
-
-  #filter(expression: Expression & { kind: 'filter' }): string {
-    const filter = filterTable.get(expression.name);
-    const of = this.#expression(expression.of);
-    if (!filter) return of;
-    const args = [...expression.args];
-    const parts = ['rt', of];
-    if (filter.byItem) {
-      // `by` stands first, or is left out; a text alone is the direction of sort_by.
-      const by = args.shift();
-      parts.push(by ? this.#byItem(by.value) : 'null');
-    }
-    for (const argument of args) parts.push(this.#expression(argument.value));
-    return `F.${expression.name}.run(${parts.join(', ')})`;
-  }
-
-  #byItem(expression: Expression): string {
-    const variable = this.#fresh('it');
-    let body = '';
-    this.#within(() => {
-      this.#scope.names.set('it', variable);
-      body = this.#expression(expression);
-    });
-    return `(${variable}) => { step(rt, 0); return ${body}; }`;
-  }
-
-  #arguments(args: Argument[]): { positional: string[]; named: string } {
-    const positional: string[] = [];
-    const named: string[] = [];
-    for (const { name, value } of args) {
-      if (name === null) positional.push(this.#expression(value));
-      else named.push(`[${quote(name)}, ${this.#expression(value)}]`);
-    }
-    return { positional, named: `keyed([${named.join(', ')}])` };
-  }
 }
 
-function positionField({ list, at }: { list: string; at: string }, name: string): string {
-  const fields: Record<string, string> = {
-    number: `(${at} + 1)`,
-    index: at,
-    first: `(${at} === 0)`,
-    final: `(${at} === ${list}.length - 1)`,
-    count: `${list}.length`,
-    previous: `(${at} > 0 ? ${list}[${at} - 1] : null)`,
-    next: `(${at} + 1 < ${list}.length ? ${list}[${at} + 1] : null)`,
-  };
-  return Object.hasOwn(fields, name) ? (fields[name] as string) : 'null';
+/** Whether a style attribute is written so plainly that plain values can do nothing in it. */
+function simpleStyle(parts: (string | Expression)[]): boolean {
+  let before = '';
+  for (const part of parts) {
+    if (typeof part !== 'string') {
+      if (stylePlace(before) !== 'value') return false;
+      before += '0';
+    } else if (/[()"'\\&*]/.test(part)) return false;
+    else before += part;
+  }
+  return true;
 }
 
-/** A gap's name as a key that no name of JavaScript's own can equal. */
-function gapKey(name: string): string {
-  return `$${name.replace(/[^A-Za-z0-9]/g, (sign) => `_${sign.charCodeAt(0).toString(36)}_`)}`;
-}
-
-function quote(text: string): string {
-  return JSON.stringify(text).replace(/[\u2028\u2029]/g, (sign) => (sign === '\u2028' ? '\\u2028' : '\\u2029'));
-}
+const span = ({ from, to }: { from: number; to: number }) => ({ from, to });

@@ -1,29 +1,44 @@
-import type { Take, Template } from '../1-parse/nodes';
+import type { Template } from '../1-parse/nodes';
 import { Source } from '../1-parse/source';
-import type { SiteServices } from '../filters/functions';
+import type { FunctionContext, SiteServices } from '../filters/functions';
 import { nearest } from '../nearest';
 import { problem, type Problem } from '../problems';
+import { escapeText } from '../values/escape';
 import { LocaleFormat } from '../values/locale';
-import { Html, isRecord, type RecordValue, type Value } from '../values/values';
+import { isEmpty, isRecord, type RecordValue, type Value } from '../values/values';
 import { generate } from './generate';
+import { readInput } from './inputs';
 import { helpers, printed, type Fills, type Inputs, type Origin, type TemplateFunction } from './runtime';
+import { Trace, type TracedTemplate } from './trace';
 
 /** A template ready to run. Made once for each content; holds nothing of any render. */
 export interface Compiled {
   template: Template;
   run: TemplateFunction;
+  /** Of a traced one: what its marks speak of. */
+  traced: Omit<TracedTemplate, 'name'> | null;
 }
 
-/** Compiles a template to one JavaScript function. A template with errors compiles too: what could not be read prints nothing. */
-export function compileTemplate(template: Template): Compiled {
-  const make = new Function('h', generate(template)) as (h: typeof helpers) => TemplateFunction;
-  return { template, run: make(helpers) };
+/**
+ * Compiles a template to one JavaScript function; traced, to one whose page carries marks and that tells how its conditions
+ * came out. A template with errors compiles too: what could not be read prints nothing.
+ */
+export function compileTemplate(template: Template, traced = false): Compiled {
+  const { code, sources, sites, bindings } = generate(template, traced);
+  const make = new Function('h', 'S', code) as (h: typeof helpers, sources: Source[]) => TemplateFunction;
+  return { template, run: make(helpers, sources), traced: traced ? { template, sites, bindings } : null };
 }
 
 /** Where a render finds templates, by name. */
 export interface TemplateLookup {
-  compiled(name: string): Compiled | null;
+  compiled(name: string, traced?: boolean): Compiled | null;
   names(): string[];
+}
+
+/** A piece that staff placed on a shelf. An input is fixed, or bound to a field of the page's subject (`product.summary`). */
+export interface Placement {
+  piece: string;
+  inputs: Record<string, { value: string | number | boolean } | { field: string }>;
 }
 
 export interface RenderOptions {
@@ -37,6 +52,10 @@ export interface RenderOptions {
   steps?: number;
   /** Largest page, and largest text or list on the way, in UTF-16 units or items. */
   size?: number;
+  /** Longest time in milliseconds, with the clock that tells it; none: steps alone bound it. */
+  time?: { most: number; now: () => number };
+  /** With marks in the page and a trace beside it. */
+  traced?: boolean;
 }
 
 /** One draw of a template on a page: which, and which file asked for it. */
@@ -50,145 +69,243 @@ export interface Rendered {
   problems: Problem[];
   /** Every template that took part, in the order of first appearance, with the file that drew it. */
   drawn: Drawn[];
+  /** Of a traced render: what its marks speak of. */
+  trace: Trace | null;
 }
 
 const mostDraws = 32;
+/** A clock is looked at once in so many steps. */
+const stepsATime = 2048;
+const noHosts: ReadonlySet<string> = new Set();
 
 class OverBudget extends Error {}
 
 /** One page being made: its budget, what it may ask, and what went wrong. */
-export class Render {
+export class Render implements FunctionContext {
   readonly format: LocaleFormat;
   readonly services: SiteServices;
   readonly globals: RenderOptions['globals'];
   readonly hosts: ReadonlySet<string>;
   readonly problems: Problem[] = [];
-  readonly drawn = new Map<string, Drawn>();
+  readonly trace: Trace | null;
+  /** Left until the clock is looked at; compiled loops count it down themselves. */
+  steps: number;
+  readonly size: number;
+  #stepsLeft: number;
+  /** Left of what may be printed in long texts: short ones are bounded by the steps. */
+  #room: number;
   readonly #lookup: TemplateLookup;
-  readonly #once = new Set<string>();
+  readonly #page: Inputs;
+  readonly #time: RenderOptions['time'];
+  readonly #deadline: number;
+  readonly #found = new Map<string, Compiled>();
+  readonly #drawn: Drawn[] = [];
   readonly #path: string[] = [];
-  readonly #reported = new Set<string>();
-  readonly #size: number;
-  #steps: number;
+  #once: Set<string> | null = null;
+  #reported: Set<string> | null = null;
   #at: Origin | null = null;
 
-  constructor(lookup: TemplateLookup, options: RenderOptions) {
+  constructor(lookup: TemplateLookup, page: Inputs, options: RenderOptions) {
     this.#lookup = lookup;
+    this.#page = page;
     this.format = formatFor(options.locale);
     this.services = options.services;
     this.globals = options.globals;
-    this.hosts = new Set(Array.from(options.hosts ?? [], (host) => host.toLowerCase()));
-    this.#steps = options.steps ?? 1_000_000;
-    this.#size = options.size ?? 8_000_000;
+    this.hosts = options.hosts ? new Set(Array.from(options.hosts, (host) => host.toLowerCase())) : noHosts;
+    this.trace = options.traced ? new Trace() : null;
+    this.size = options.size ?? 8_000_000;
+    this.#room = this.size;
+    this.#stepsLeft = options.steps ?? 1_000_000;
+    this.#time = options.time;
+    this.#deadline = this.#time ? this.#time.now() + this.#time.most : 0;
+    this.steps = 0;
+    this.#refill();
   }
 
-  print = (value: Value): string => printed(value, this);
+  get drawn(): Drawn[] {
+    return this.#drawn;
+  }
 
-  blocked = (address: string): void => this.#report('blocked', { value: address.slice(0, 80) });
+  print(value: Value): string {
+    return printed(value, this);
+  }
 
-  refusedStyle = (value: string): void => this.#report('style-value', { value: value.slice(0, 80) });
+  blocked(address: string): void {
+    this.#report('blocked', { value: address.slice(0, 80) });
+  }
+
+  refusedStyle(value: string): void {
+    this.#report('style-value', { value: value.slice(0, 80) });
+  }
 
   missingPhrase(key: string): void {
     this.#report('phrase', { name: key, locale: this.format.locale });
   }
 
+  #refill(): void {
+    const portion = this.#time ? Math.min(stepsATime, this.#stepsLeft) : this.#stepsLeft;
+    this.#stepsLeft -= portion;
+    this.steps += portion;
+  }
+
+  /** Called by compiled loops when their portion of steps is spent, or the page grew too large. */
+  spent(size: number): void {
+    if (size > this.size) throw new OverBudget('it grew larger than a page may be');
+    while (this.steps < 0) {
+      if (this.#stepsLeft <= 0) throw new OverBudget('it took more steps than a page may take');
+      if (this.#time && this.#time.now() > this.#deadline) throw new OverBudget('it took longer than a page may take');
+      this.#refill();
+    }
+  }
+
   step(size: number): void {
-    if (--this.#steps < 0) throw new OverBudget('it took more steps than a page may take');
-    if (size > this.#size) throw new OverBudget('it grew larger than a page may be');
+    if (--this.steps < 0 || size > this.size) this.spent(size);
   }
 
   charge(size: number): void {
-    this.#steps -= 1 + (size >> 4);
-    if (this.#steps < 0) throw new OverBudget('it took more steps than a page may take');
-    if (size > this.#size) throw new OverBudget('it made a text or list larger than a page may be');
+    if (size > this.size) throw new OverBudget('it made a text or list larger than a page may be');
+    this.steps -= 1 + (size >> 4);
+    if (this.steps < 0) this.spent(0);
+  }
+
+  /** A long text is about to be printed. */
+  long(size: number): void {
+    this.#room -= size;
+    if (this.#room < 0) throw new OverBudget('it grew larger than a page may be');
   }
 
   once(key: string): boolean {
-    if (this.#once.has(key)) return false;
-    this.#once.add(key);
+    const once = (this.#once ??= new Set());
+    if (once.has(key)) return false;
+    once.add(key);
     return true;
   }
 
+  /** Fixed text as a value of an input's type. */
+  read(value: Value, type: string): Value {
+    return typeof value === 'string' ? readInput(value, type, (slug) => this.services.content?.(slug) ?? null) : value;
+  }
+
+  #compiled(name: string, by: Origin | null): Compiled | null {
+    let compiled = this.#found.get(name);
+    if (compiled) return compiled;
+    compiled = (name && this.#lookup.compiled(name, this.trace !== null)) || undefined;
+    if (!compiled) return null;
+    this.#found.set(name, compiled);
+    this.#drawn.push({ name, by: this.#path.length ? (by?.[0].file ?? null) : null });
+    return compiled;
+  }
+
   draw(
-    name: Value,
+    given: Value,
     inputs: Inputs,
     written: string[] | null,
     fills: Fills | null,
     place: 0 | 1,
     origin: Origin | null,
+    frame = -1,
+    site = -1,
   ): string {
-    const wanted = typeof name === 'string' ? name : '';
-    const compiled = wanted ? this.#lookup.compiled(wanted) : null;
+    const name = typeof given === 'string' ? given : '';
     const before = this.#at;
     this.#at = origin;
+    const compiled = this.#compiled(name, origin);
+    let failed: Problem | null = null;
     if (!compiled) {
-      this.#report('missing', {
-        name: wanted || this.print(name) || '(empty)',
-        near: nearest(wanted, this.#lookup.names()),
-      });
-      this.#at = before;
-      return '';
+      const wanted = name || this.print(given) || '(empty)';
+      failed = this.#report('missing', { name: wanted, near: nearest(name, this.#lookup.names()) });
+    } else if (this.#path.length >= mostDraws) {
+      failed = this.#report('depth', { name, limit: mostDraws });
+    } else {
+      this.#path.push(name);
+      try {
+        if (--this.steps < 0) this.spent(0);
+        const html = this.#run(compiled, name, inputs, written, fills, place, frame, site);
+        if (html.length > this.size) this.spent(html.length);
+        this.#at = before;
+        this.#path.pop();
+        return html;
+      } catch (error) {
+        const why = error instanceof Error ? error.message : String(error);
+        failed = this.#report(error instanceof OverBudget ? 'budget' : 'fault', { name, why });
+        // What is left of the page has a little to go on with, so that one piece does not take the rest along.
+        if (this.steps < 0) this.steps = Math.max(this.steps, 0);
+        this.#path.pop();
+      }
     }
-    if (this.#path.length >= mostDraws) {
-      this.#report('depth', { name: wanted, limit: mostDraws });
-      this.#at = before;
-      return '';
-    }
-    if (!this.drawn.has(wanted))
-      this.drawn.set(wanted, { name: wanted, by: this.#path.length ? (origin?.[0] ?? null) : null });
-    this.#path.push(wanted);
-    try {
-      this.step(0);
-      const given = compiled.template.takes.length ? this.#taken(compiled.template.takes, inputs, written) : inputs;
-      return compiled.run(this, given, fills, place);
-    } catch (error) {
-      const why = error instanceof Error ? error.message : String(error);
-      this.#report(error instanceof OverBudget ? 'budget' : 'fault', { name: wanted, why });
-      return '';
-    } finally {
-      this.#path.pop();
-      this.#at = before;
-    }
+    this.#at = before;
+    return failed ? this.#notice(failed, place, frame, site) : '';
   }
 
-  /** Inputs as the template declares them: fixed text read as its type, none replaced by the default. */
-  #taken(takes: Take[], inputs: Inputs, written: string[] | null): Inputs {
-    const taken = { ...inputs };
-    for (const take of takes) {
-      const key = `$${take.name}`;
-      let value = taken[key];
-      if (written?.includes(take.name) && typeof value === 'string') value = this.#read(value, take);
-      if ((value === null || value === undefined) && take.default !== null) value = this.#read(take.default, take);
-      taken[key] = value;
-    }
-    return taken;
+  #run(
+    { run, template, traced }: Compiled,
+    name: string,
+    inputs: Inputs,
+    written: string[] | null,
+    fills: Fills | null,
+    place: 0 | 1,
+    frame: number,
+    site: number,
+  ): string {
+    const { trace } = this;
+    if (!trace) return run(this, inputs, written, fills, place);
+    // Where only text can stand, marks would be seen: what stands there is made plain.
+    const number = trace.template({
+      name,
+      template,
+      sites: traced?.sites ?? [],
+      bindings: traced?.bindings ?? new Map(),
+    });
+    const html = run(this, inputs, written, fills, place, trace.draw(frame, site, number), trace);
+    return place === 1 ? helpers.unmark(html) : html;
   }
 
-  #read(text: string, take: Take): Value {
-    switch (take.type) {
-      case 'number':
-        return /^\s*-?\d+(?:\.\d+)?\s*$/.test(text) ? Number(text) : null;
-      case 'boolean':
-        return text.trim() === 'true' ? true : text.trim() === 'false' ? false : text.trim() === '' ? true : null;
-      case 'html':
-        return new Html(text);
-      case 'list':
-        return text.split(',').map((item) => item.trim());
-      case 'content':
-        return this.services.content?.(text) ?? null;
-      default:
-        return text;
-    }
+  /** In a preview, a notice where a piece is missing. */
+  #notice({ message, file, line }: Problem, place: 0 | 1, frame: number, site: number): string {
+    if (!this.trace || place === 1 || frame < 0) return '';
+    return `<span data-last-notice="${frame}.${site}">${escapeText(`${message} (${file}, line ${line})`)}</span>`;
   }
 
-  #report(code: Problem['code'], about: Record<string, string | number>): void {
-    const [file, from, to] = this.#at ?? [this.#file(), 0, 0];
-    const key = `${code} ${file} ${from} ${JSON.stringify(about)}`;
-    if (this.#reported.has(key) || this.#reported.size > 200) return;
-    this.#reported.add(key);
-    const name = file.replace(/\.html$/, '');
-    const source = this.#lookup.compiled(name)?.template.source ?? new Source(file, '');
-    this.problems.push(problem(code, source, { from, to }, about));
+  /** The pieces placed on a shelf, drawn; null when there is none to show, and the shelf's own contents stand. */
+  shelf(name: string, place: 0 | 1, origin: Origin, frame = -1, site = -1): string | null {
+    const placements = this.services.placements?.(name) ?? [];
+    let out = '';
+    let shown = false;
+    for (const { piece, inputs } of placements) {
+      const given: Inputs = {};
+      const written: string[] = [];
+      for (const [key, input] of Object.entries(inputs)) {
+        if ('field' in input) given[`$${key}`] = this.#bound(input.field);
+        else {
+          given[`$${key}`] = input.value;
+          if (typeof input.value === 'string') written.push(key);
+        }
+      }
+      const takes = this.#compiled(piece, origin)?.template.takes ?? [];
+      if (takes.some((take) => take.required && take.default === null && isEmpty(given[`$${take.name}`]))) continue;
+      shown = true;
+      out += this.draw(piece, given, written, null, place, origin, frame, site);
+    }
+    return shown ? out : null;
+  }
+
+  /** A field of the page's subject: `product.fields.lead_time`. */
+  #bound(path: string): Value {
+    const [first = '', ...rest] = path.split('.');
+    let value: Value = this.#page[`$${first}`];
+    for (const name of rest) value = isRecord(value) ? (value[name] as Value) : null;
+    return value ?? null;
+  }
+
+  #report(code: Problem['code'], about: Record<string, string | number>): Problem | null {
+    const [source, from, to] = this.#at ?? [new Source(this.#file(), ''), 0, 0];
+    const key = `${code} ${source.layer} ${source.file} ${from} ${JSON.stringify(about)}`;
+    const reported = (this.#reported ??= new Set());
+    const made = problem(code, source, { from, to }, about);
+    if (reported.has(key) || reported.size > 200) return made;
+    reported.add(key);
+    this.problems.push(made);
+    return made;
   }
 
   #file(): string {
@@ -199,11 +316,11 @@ export class Render {
 
 /** Renders a page template with its data. Never throws: what fails is left out and reported. */
 export function renderPage(lookup: TemplateLookup, name: string, data: RecordValue, options: RenderOptions): Rendered {
-  const render = new Render(lookup, options);
   const inputs: Inputs = {};
   if (isRecord(data)) for (const field of Object.keys(data)) inputs[`$${field}`] = data[field] as Value;
+  const render = new Render(lookup, inputs, options);
   const html = render.draw(name, inputs, null, null, 0, null);
-  return { html, problems: render.problems, drawn: [...render.drawn.values()] };
+  return { html, problems: render.problems, drawn: render.drawn, trace: render.trace };
 }
 
 const formats = new Map<string, LocaleFormat>();

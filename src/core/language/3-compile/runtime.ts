@@ -7,7 +7,7 @@ import { contains, equal, less, lessOrEqual, more, moreOrEqual } from '../values
 import { escapeText } from '../values/escape';
 import { toScriptJson } from '../values/json';
 import { plainText } from '../values/plain';
-import { joinedStyle } from '../values/style';
+import { harmlessStyle, joinedStyle } from '../values/style';
 import {
   asList,
   Day,
@@ -16,15 +16,24 @@ import {
   isRecord,
   itemOf,
   Money,
+  noRecord,
   record,
-  recordMarker,
+  RecordValue,
   type Value,
 } from '../values/values';
+import type { Source } from '../1-parse/source';
 import type { Render } from './render';
+import { withoutMarks } from './sites';
+import type { Trace } from './trace';
+
+/** Texts longer than this are charged for as they are printed. */
+const long = 256;
 
 /** What compiled templates call; the short names stand in generated code only. */
 export const helpers = {
-  R: recordMarker,
+  R: RecordValue,
+  NONE: noRecord,
+  rec: (value: Value): RecordValue => (value instanceof RecordValue ? value : noRecord),
   e: isEmpty,
   g: itemOf,
   lst: asList,
@@ -42,14 +51,28 @@ export const helpers = {
   ge: moreOrEqual,
   F: Object.fromEntries(filterTable),
   N: Object.fromEntries(functionTable),
-  js: toScriptJson,
+  js(value: Value, rt: Render): string {
+    const text = toScriptJson(value);
+    rt.long(text.length);
+    return text;
+  },
+  unmark: withoutMarks,
 
   /** A value printed in text; `place` 1: where only text can stand. */
   t(value: Value, place: 0 | 1, rt: Render): string {
-    if (typeof value === 'string') return escapeText(value);
+    if (typeof value === 'string') {
+      if (value.length > long) rt.long(value.length);
+      return escapeText(value);
+    }
     if (value === null || value === undefined) return '';
-    if (value instanceof Html && !place) return value.markup;
-    return escapeText(printed(value, rt));
+    if (value instanceof Money) return escapeText(rt.format.money(value));
+    if (value instanceof Html && !place) {
+      rt.long(value.markup.length);
+      return value.markup;
+    }
+    const text = printed(value, rt);
+    if (text.length > long) rt.long(text.length);
+    return escapeText(text);
   },
 
   /** A value as text, unescaped: for inputs joined with text. */
@@ -68,7 +91,11 @@ export const helpers = {
 
   /** An attribute that is one value. `kind` 1: true and false as words; 2: never dropped. */
   a1(value: Value, start: string, bare: string, quote: string, kind: 0 | 1 | 2, rt: Render): string {
-    if (typeof value === 'string') return start + escapeText(value) + quote;
+    if (typeof value === 'string') {
+      if (value.length > long) rt.long(value.length);
+      return start + escapeText(value) + quote;
+    }
+    if (typeof value === 'number') return start + printed(value, rt) + quote;
     if (typeof value === 'boolean' && kind !== 1) return value ? bare : kind === 2 ? start + quote : '';
     if (value === null || value === undefined || isRecord(value)) return kind === 2 ? start + quote : '';
     return start + escapeText(printed(value, rt)) + quote;
@@ -84,7 +111,7 @@ export const helpers = {
   cls(parts: (string | [Value])[], start: string, quote: string, rt: Render): string {
     let all = '';
     for (const part of parts) all += typeof part === 'string' ? part : escapeText(classNames(part[0], rt));
-    const folded = all.replace(/\s+/g, ' ').trim();
+    const folded = unfolded.test(all) ? all.replace(/\s+/g, ' ').trim() : all;
     return folded ? start + folded + quote : '';
   },
 
@@ -92,11 +119,11 @@ export const helpers = {
     if (value === null || value === undefined || value === false || isRecord(value)) return '';
     if (value === true) return bare;
     const text = typeof value === 'string' ? value : printed(value, rt);
-    return start + wholeAddress(text, loads ? rt : null, rt.blocked) + quote;
+    return start + wholeAddress(text, loads ? rt : null, rt) + quote;
   },
 
   ads: (parts: (string | [Value])[], loads: boolean, rt: Render): string =>
-    joinedAddress(pieces(parts, rt), loads ? rt : null, rt.blocked),
+    joinedAddress(pieces(parts, rt), loads ? rt : null, rt),
 
   sst(parts: (string | [Value])[], start: string, quote: string, rt: Render): string {
     const [first] = parts;
@@ -106,10 +133,21 @@ export const helpers = {
       (first[0] === null || first[0] === undefined || first[0] === false)
     )
       return '';
-    return start + candidates(pieces(parts, rt), rt.blocked) + quote;
+    return start + candidates(pieces(parts, rt), rt) + quote;
   },
 
-  css: (parts: (string | [Value])[], rt: Render): string => joinedStyle(pieces(parts, rt), rt.refusedStyle),
+  css(parts: (string | [Value])[], simple: boolean, rt: Render): string {
+    if (simple) {
+      let all = '';
+      for (const part of parts) {
+        const text = typeof part === 'string' ? part : part[0] === false ? '' : printed(part[0], rt);
+        if (typeof part !== 'string' && !harmlessStyle.test(text)) return joinedStyle(pieces(parts, rt), rt);
+        all += text;
+      }
+      return all;
+    }
+    return joinedStyle(pieces(parts, rt), rt);
+  },
 
   /** A record's entries as attributes, each as if it were written there; those written out already win. */
   atr(value: Value, element: string, written: string[], rt: Render): string {
@@ -135,21 +173,6 @@ export const helpers = {
     }
     return out;
   },
-
-  step: (rt: Render, size: number): void => rt.step(size),
-
-  draw: (
-    rt: Render,
-    name: Value,
-    inputs: Inputs,
-    written: string[] | null,
-    fills: Fills | null,
-    place: 0 | 1,
-    origin: Origin,
-  ): string => rt.draw(name, inputs, written, fills, place, origin),
-
-  keyed: (entries: [string, Value][]): Record<string, Value> =>
-    Object.assign(Object.create(null) as Record<string, Value>, Object.fromEntries(entries)),
 };
 
 /** Inputs of a template, each under `$name`. */
@@ -157,9 +180,17 @@ export type Inputs = Record<string, Value>;
 /** What was put into gaps, each under `$gap`; `$` is the unnamed one. */
 export type Fills = Record<string, ((place: 0 | 1) => string) | undefined>;
 /** File and offsets of the tag that draws. */
-export type Origin = [file: string, from: number, to: number];
+export type Origin = [source: Source, from: number, to: number];
 
-export type TemplateFunction = (rt: Render, inputs: Inputs, fills: Fills | null, place: 0 | 1) => string;
+export type TemplateFunction = (
+  rt: Render,
+  inputs: Inputs,
+  written: string[] | null,
+  fills: Fills | null,
+  place: 0 | 1,
+  frame?: number,
+  trace?: Trace,
+) => string;
 
 /** A value as the text that it prints, unescaped. Records and none print nothing. */
 export function printed(value: Value, rt: Pick<Render, 'format'>): string {
@@ -184,9 +215,19 @@ function plainDigits(value: number): string {
   return text.includes('e') ? value.toLocaleString('en', { useGrouping: false, maximumFractionDigits: 20 }) : text;
 }
 
+/** White space that is to be folded. */
+const unfolded = /^\s|\s$|\s\s|[\t\n\f\r\u00a0-\uffff]/;
+
 function classNames(value: Value, rt: Render): string {
-  if (Array.isArray(value)) return value.map((item) => classNames(item, rt)).join(' ');
-  return typeof value === 'boolean' ? '' : printed(value, rt);
+  if (typeof value === 'string') return value;
+  if (!Array.isArray(value))
+    return typeof value === 'boolean' || value === null || value === undefined ? '' : printed(value, rt);
+  let all = '';
+  for (const item of value) {
+    const names = classNames(item, rt);
+    if (names) all += all ? ` ${names}` : names;
+  }
+  return all;
 }
 
 function pieces(parts: (string | [Value])[], rt: Render): Piece[] {

@@ -1,4 +1,5 @@
 import { Day, Html, isRecord, record, type RecordValue, type Value } from '../values/values';
+import type { Placement } from '../3-compile/render';
 import type { FilterContext } from './table';
 
 /** What functions may ask of the site around a page. Whatever is left out gives none. */
@@ -12,6 +13,8 @@ export interface SiteServices {
   products?(query: ProductQuery): Value;
   /** The address of a path of this site (`/listing/all`), in the language and state that the page is shown in. */
   address?(path: string): string;
+  /** What stands on a shelf of this page, in order. */
+  placements?(shelf: string): Placement[];
 }
 
 export interface ProductQuery {

@@ -169,7 +169,7 @@ export const listFilters: Record<string, Filter | ItemFilter> = {
       const values = itemsOf(context, value)
         .map(each(by))
         .filter((item) => !isNone(item));
-      return values.reduce<Value>((total, item, at) => (at ? add(total, item, context.print) : item), 0);
+      return values.reduce<Value>((total, item, at) => (at ? add(total, item, context) : item), 0);
     },
   },
   min: {

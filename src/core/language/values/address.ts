@@ -7,12 +7,19 @@ export const blockedAddress = 'about:blank#blocked';
 export type Piece = { written: string } | { value: string };
 
 const allowed = /^(?:https?|mailto|tel|sms):$/i;
-const clean = /^\/?[A-Za-z0-9\-._~][A-Za-z0-9\-._~/]*$/;
+/** Plainly an address of this site, with nothing in it to encode or to escape. */
+const clean = /^(?:\/(?!\/)[\w\-.~/?=#:@,;!$()*+]*|[\w\-.~][\w\-.~/]*)$/;
 
 /** An address that is one value: the common case, quick for what is plainly a path of this site. */
-export function wholeAddress(text: string, loads: Loads | null, blocked: (address: string) => void): string {
+export function wholeAddress(text: string, loads: Loads | null, reporter: Reporter): string {
   if (clean.test(text)) return text;
-  return joinedAddress([{ value: text }], loads, blocked);
+  return joinedAddress([{ value: text }], loads, reporter);
+}
+
+/** Who is told of what a place refused. */
+export interface Reporter {
+  blocked(address: string): void;
+  refusedStyle(value: string): void;
 }
 
 /** What a page loads as code or frame is held to this site's own paths and to these hosts. */
@@ -24,7 +31,7 @@ export interface Loads {
  * An address joined from what the template wrote (already in HTML's writing) and values, each encoded for its position;
  * `about:blank#blocked` when the whole has a scheme, or for `loads` a host, that is not allowed. The result is escaped.
  */
-export function joinedAddress(pieces: Piece[], loads: Loads | null, blocked: (address: string) => void): string {
+export function joinedAddress(pieces: Piece[], loads: Loads | null, reporter: Reporter | null): string {
   let out = '';
   let judged = '';
   for (const piece of pieces) {
@@ -43,7 +50,7 @@ export function joinedAddress(pieces: Piece[], loads: Loads | null, blocked: (ad
   if (!scheme || allowed.test(scheme)) {
     if (!loads || loadable(address, pieces, loads)) return out;
   }
-  blocked(judged);
+  reporter?.blocked(judged);
   return blockedAddress;
 }
 
@@ -90,7 +97,7 @@ function loadable(address: string, pieces: Piece[], loads: Loads): boolean {
  * `srcset`: each candidate an address, its commas encoded; values behind the white space of a candidate are descriptors
  * (`2x`, `640w`), and what is none is left out.
  */
-export function candidates(pieces: Piece[], blocked: (address: string) => void): string {
+export function candidates(pieces: Piece[], reporter: Reporter): string {
   const groups: Piece[][] = [[]];
   for (const piece of pieces) {
     if ('value' in piece) {
@@ -101,10 +108,10 @@ export function candidates(pieces: Piece[], blocked: (address: string) => void):
     (groups[groups.length - 1] as Piece[]).push({ written: first });
     for (const written of rest) groups.push([{ written }]);
   }
-  return groups.map((group) => candidate(group, blocked)).join(',');
+  return groups.map((group) => candidate(group, reporter)).join(',');
 }
 
-function candidate(pieces: Piece[], blocked: (address: string) => void): string {
+function candidate(pieces: Piece[], reporter: Reporter): string {
   let lead = '';
   const address: Piece[] = [];
   let tail = '';
@@ -131,6 +138,6 @@ function candidate(pieces: Piece[], blocked: (address: string) => void): string 
     tail += written.slice(space);
   }
   if (!address.length) return lead + tail;
-  const joined = joinedAddress(address, null, blocked);
+  const joined = joinedAddress(address, null, reporter);
   return lead + (address.some((piece) => 'value' in piece) ? joined.replace(/,/g, '%2C') : joined) + tail;
 }

@@ -40,11 +40,12 @@ function joinable(value: Value): string | null {
   return null;
 }
 
-export function add(a: Value, b: Value, print: (value: Value) => string): Value {
+export function add(a: Value, b: Value, printer: { print(value: Value): string }): Value {
   if (typeof a === 'number' && typeof b === 'number') return finite(a + b);
   if (typeof a === 'string' || typeof b === 'string') {
     if (a === null || a === undefined || b === null || b === undefined) return null;
-    if (a instanceof Html || b instanceof Html || a instanceof Money || b instanceof Money) return print(a) + print(b);
+    if (a instanceof Html || b instanceof Html || a instanceof Money || b instanceof Money)
+      return printer.print(a) + printer.print(b);
     const left = joinable(a);
     const right = joinable(b);
     return left === null || right === null ? null : left + right;

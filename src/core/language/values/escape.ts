@@ -1,19 +1,40 @@
-const special = /[&<>"']/;
-const written: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' };
+/** Signs that HTML gives a meaning, and surrogates: most texts hold none of either, and are done with one look. */
+const special = /[&<>"'\ud800-\udfff]/;
 
 /** Text as it stands in HTML, in text and in attributes alike: `& < > " '` as entities, lone surrogates as U+FFFD. */
 export function escapeText(text: string): string {
-  const well = wellFormed(text);
-  if (!special.test(well)) return well;
+  const first = text.search(special);
+  return first < 0 ? text : escapeFrom(first, wellFormed(text));
+}
+
+function escapeFrom(first: number, text: string): string {
   let out = '';
   let run = 0;
-  for (let at = 0; at < well.length; at++) {
-    const code = well.charCodeAt(at);
-    if (code !== 38 && code !== 60 && code !== 62 && code !== 34 && code !== 39) continue;
-    out += well.slice(run, at) + (written[well[at] as string] as string);
+  for (let at = first; at < text.length; at++) {
+    let sign = '';
+    switch (text.charCodeAt(at)) {
+      case 38:
+        sign = '&amp;';
+        break;
+      case 60:
+        sign = '&lt;';
+        break;
+      case 62:
+        sign = '&gt;';
+        break;
+      case 34:
+        sign = '&quot;';
+        break;
+      case 39:
+        sign = '&#39;';
+        break;
+      default:
+        continue;
+    }
+    out += run < at ? text.slice(run, at) + sign : sign;
     run = at + 1;
   }
-  return out + well.slice(run);
+  return run < text.length ? out + text.slice(run) : out;
 }
 
 /** Lone surrogates, which no UTF-8 can write, as U+FFFD. */

@@ -1,9 +1,12 @@
 import { decodeHTMLAttribute } from 'entities';
-import { joinedAddress, blockedAddress, type Piece } from './address';
+import { joinedAddress, blockedAddress, type Piece, type Reporter } from './address';
 import { escapeText } from './escape';
 
 const plain = /^[\p{L}\p{N} #%.,()+\-_/]*$/u;
 const loading = /(?:url|image|image-set|src|cross-fade|element|expression|paint|attr|import)\s*\(/gi;
+
+/** Values that can do nothing in a declaration written without brackets, quotes, escapes and comments. */
+export const harmlessStyle = /^[\w #%.,+-]*$/;
 
 /** Where a value stands in a style attribute, by what was written before it. */
 export function stylePlace(before: string): 'value' | 'address' | 'property' {
@@ -19,7 +22,7 @@ export function stylePlace(before: string): 'value' | 'address' | 'property' {
  * A style attribute joined from what the template wrote and values. A value passes when it is plain and when the
  * declaration, with it, calls nothing that loads; what does not pass is left out and reported.
  */
-export function joinedStyle(pieces: Piece[], refused: (value: string) => void): string {
+export function joinedStyle(pieces: Piece[], reporter: Reporter): string {
   let out = '';
   let judged = '';
   for (const piece of pieces) {
@@ -29,8 +32,8 @@ export function joinedStyle(pieces: Piece[], refused: (value: string) => void): 
     } else if (stylePlace(judged) === 'address') {
       const open = /url\(\s*["']?([^"')]*)$/i.exec(judged)?.[1] ?? '';
       const pieces: Piece[] = open ? [{ written: open }, piece] : [piece];
-      const address = joinedAddress(pieces, null, () => {});
-      if (address === blockedAddress) refused(piece.value);
+      const address = joinedAddress(pieces, null, null);
+      if (address === blockedAddress) reporter.refusedStyle(piece.value);
       else {
         const safe = unescaped(address)
           .slice(open.length)
@@ -44,7 +47,7 @@ export function joinedStyle(pieces: Piece[], refused: (value: string) => void): 
         out += escapeText(piece.value);
         judged += piece.value;
       } else {
-        refused(piece.value);
+        reporter.refusedStyle(piece.value);
       }
     }
   }

@@ -9,7 +9,7 @@ import { LocaleFormat, minorDigits } from './locale';
 import { plainText } from './plain';
 import { Day, isEmpty, Money, type Value, Html } from './values';
 
-const none = () => {};
+const none = { blocked() {}, refusedStyle() {} };
 
 describe('escaping, against the entities of the HTML standard (package entities)', () => {
   it('is undone by a browser’s decoding', () => {

@@ -4,10 +4,6 @@
  */
 export type Value = string | number | boolean | null | undefined | Html | Money | Day | RecordValue | Value[];
 
-const marker = Symbol('record');
-/** The symbol that every record carries; compiled templates ask for it before they read a field. */
-export const recordMarker: symbol = marker;
-
 /**
  * An object whose own fields templates may reach. Its chain of prototypes ends in null, so that nothing of JavaScript's
  * own (`constructor`, `toString`, `__proto__`) can be found on it by any name.
@@ -19,7 +15,6 @@ export class RecordValue {
 }
 bareRecord(RecordValue);
 Object.setPrototypeOf(RecordValue.prototype, null);
-Object.defineProperty(RecordValue.prototype, marker, { value: true });
 
 /** Takes from a class of records what is JavaScript's own: call it once for each class that extends RecordValue. */
 export function bareRecord(kind: { prototype: object }): void {
@@ -27,8 +22,11 @@ export function bareRecord(kind: { prototype: object }): void {
 }
 
 export function isRecord(value: unknown): value is RecordValue {
-  return typeof value === 'object' && value !== null && (value as Record<symbol, unknown>)[marker] === true;
+  return value instanceof RecordValue;
 }
+
+/** Stands for whatever is no record: it has no field of any name. */
+export const noRecord: RecordValue = Object.freeze(new RecordValue());
 
 /** A record with these fields. */
 export function record(fields: Record<string, unknown>): RecordValue {
@@ -103,7 +101,10 @@ export function itemOf(value: unknown, key: unknown): Value {
 /** None, false, text of white space, a list without items, rich text without anything to see. A number is never empty. */
 export function isEmpty(value: unknown): boolean {
   if (value === null || value === undefined || value === false) return true;
-  if (typeof value === 'string') return !/\S/.test(value);
+  if (typeof value === 'string') {
+    const code = value.charCodeAt(0);
+    return !(code > 32 && code < 127) && !/\S/.test(value);
+  }
   if (typeof value !== 'object') return false;
   if (Array.isArray(value)) return value.length === 0;
   return value instanceof Html && value.empty(isBlankMarkup);

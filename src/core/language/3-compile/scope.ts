@@ -1,0 +1,39 @@
+import type { Expression } from '../1-parse/expression';
+
+/** Where the value of a name comes from, for whoever follows it back to the data. */
+export type Binding =
+  | { kind: 'item'; loop: number; list: Expression }
+  | { kind: 'position'; loop: number }
+  | { kind: 'let'; value: Expression }
+  | { kind: 'it'; list: Expression }
+  | { kind: 'outside' };
+
+/** A name inside a template, as generated code knows it. */
+export interface Name {
+  /** The JavaScript variable that holds its value. */
+  variable: string;
+  /** The variable that holds it as a record (the empty record where it is none); null where none was made. */
+  record: string | null;
+  /** Of a loop's position: its fields are worked out in place. */
+  position: { list: string; at: string } | null;
+  binding: Binding;
+}
+
+/** The names in reach at one place of a template, innermost first. */
+export class Scope {
+  readonly #names = new Map<string, Name>();
+
+  constructor(readonly outer: Scope | null) {}
+
+  set(name: string, made: Name): void {
+    this.#names.set(name, made);
+  }
+
+  find(name: string): Name | null {
+    for (let scope: Scope | null = this; scope; scope = scope.outer) {
+      const found = scope.#names.get(name);
+      if (found) return found;
+    }
+    return null;
+  }
+}

@@ -1,0 +1,29 @@
+import type { Expression } from '../1-parse/expression';
+import type { Source, Span } from '../1-parse/source';
+
+export type SiteKind = 'element' | 'value' | 'condition' | 'loop' | 'draw' | 'gap' | 'fill' | 'shelf';
+
+/** A place of a template that a traced render tells of: worked out once, when the template is compiled. */
+export interface Site extends Span {
+  kind: SiteKind;
+  source: Source;
+  /** What is printed, asked or gone through. */
+  expression: Expression | null;
+  /** Of a condition: the parts of which one decides. */
+  parts: Expression[];
+  /** Of a value that is all its element holds: the element's site. */
+  inside: number | null;
+  /** Of a draw: the inputs that are given as one expression. */
+  inputs?: ReadonlyMap<string, Expression>;
+}
+
+/** Attribute of every element of a traced page: its frame and site, `data-last-at="12.3"`. */
+export const markAttribute = 'data-last-at';
+
+/** A page without its marks: byte for byte the live page. */
+export function withoutMarks(html: string): string {
+  return html.replace(marks, '');
+}
+
+const marks =
+  / data-last-at="\d+\.\d+"|<!--last \d+\.\d+-->|<!--\/last-->|<span data-last-notice="\d+\.\d+">[^<]*<\/span>/g;
