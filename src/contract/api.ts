@@ -24,6 +24,14 @@ export const problemItem = z.object({
   column: z.number(),
   length: z.number(),
   message: z.string(),
+  layer: z.string(),
+  /** What mends it for certain: stretches of the file, by offsets, and what takes their place. */
+  fix: z
+    .object({
+      title: z.string(),
+      edits: z.array(z.object({ from: z.number(), to: z.number(), text: z.string() })),
+    })
+    .optional(),
 });
 export type ProblemItem = z.output<typeof problemItem>;
 

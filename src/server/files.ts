@@ -44,8 +44,10 @@ export function openFile(shop: Shop, draft: StateRow, path: string): FileAnswer 
   };
 }
 
+/** Problems of the file that serves at a path, not those of the files that it amends. */
 function problemsOf(theme: Theme, path: string) {
-  return path.endsWith('.html') ? theme.check(path.slice(0, -5)) : [];
+  const layer = theme.file(path)?.layer.name;
+  return path.endsWith('.html') ? theme.check(path.slice(0, -5)).filter((one) => one.layer === layer) : [];
 }
 
 const folders =

@@ -3,10 +3,15 @@ import { makePage, type Page } from '@/core/storefront/page';
 import type { StateRow } from '@/store/themes';
 import type { Shop } from './shop';
 
+/** A page may take so long, in milliseconds: far more than any page needs. */
+const longest = 5000;
+
 export interface PageAsk {
   path: string;
   query: Record<string, string>;
   tried?: string | null;
+  /** With marks that tell the Bench where everything comes from. */
+  traced?: boolean;
 }
 
 /** A page of a state, made anew: whatever was saved before the request is in it. */
@@ -19,6 +24,7 @@ export function pageOf(shop: Shop, state: StateRow, ask: PageAsk): Page {
     source: shop.catalogue(),
     prefix,
     today: new Date().toISOString().slice(0, 10),
+    time: { most: longest, now: () => performance.now() },
     ...ask,
   });
 }

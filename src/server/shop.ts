@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readAlternates, type Alternates } from '@/core/alternates/alternates';
+import { CatalogueFacts } from '@/core/catalogue/site';
 import { Theme, type Layer } from '@/core/theme/theme';
 import { DataFolderError, dataFolder, openDatabase } from '@/store/database';
 import { StoredCatalogue } from '@/store/catalogue';
@@ -16,7 +17,8 @@ const textual = /\.(?:html|json|css|js|svg|txt|md)$/i;
 export class Shop {
   readonly sql: Statements;
   readonly themes: StoredThemes;
-  readonly #made = new Map<number, { revision: number; theme: Theme; alternates: Alternates; wrong: string[] }>();
+  readonly #made = new Map<number, { key: string; theme: Theme; alternates: Alternates; wrong: string[] }>();
+  #facts: { version: number; facts: CatalogueFacts } | null = null;
 
   constructor(folder: string) {
     this.sql = new Statements(openDatabase(folder));
@@ -28,10 +30,19 @@ export class Shop {
     return new StoredCatalogue(this.sql);
   }
 
+  /** What the checker asks about the catalogue: counted once, until another process writes to the data. */
+  facts(): CatalogueFacts {
+    const version = this.sql.db.pragma('data_version', { simple: true }) as number;
+    if (this.#facts?.version !== version) this.#facts = { version, facts: new CatalogueFacts(this.catalogue()) };
+    return this.#facts.facts;
+  }
+
   /** The theme and assignments of a state. Asks the store for its revision each time, so that nothing stale is served. */
   theme(state: StateRow): { theme: Theme; alternates: Alternates; wrong: string[] } {
+    const site = this.facts();
+    const key = `${state.revision} ${this.#facts?.version}`;
     const kept = this.#made.get(state.id);
-    if (kept?.revision === state.revision) return kept;
+    if (kept?.key === key) return kept;
     const layers: Layer[] = this.themes.layers(state.id).map(({ id, kind, name, version }) => ({
       kind,
       name,
@@ -42,8 +53,12 @@ export class Shop {
           .map(({ path, hash, bytes }) => [path, { hash, text: textual.test(path) ? bytes.toString('utf8') : null }]),
       ),
     }));
-    const theme = new Theme(layers, this.catalogue().shop().locale);
-    const made = { revision: state.revision, theme, ...readAlternates(theme.file('alternates.json')?.text ?? null) };
+    const source = this.catalogue();
+    const theme = new Theme(layers, source.shop().locale, {
+      definitions: (subject) => source.fieldDefinitions(subject),
+      site,
+    });
+    const made = { key, theme, ...readAlternates(theme.file('alternates.json')?.text ?? null) };
     if (this.#made.size > 20) this.#made.clear();
     this.#made.set(state.id, made);
     return made;

@@ -227,8 +227,32 @@ export class StoredCatalogue implements CatalogueSource {
   }
 
   contentBySlug(slug: string): PageRow | null {
-    const row = this.sql.get<PageRow>('SELECT id, slug, title, summary, body, added FROM content WHERE slug = ?', slug);
-    return row ? (this.#translated('content', [row])[0] ?? null) : null;
+    return this.#page('content', slug);
+  }
+
+  articleBySlug(slug: string): PageRow | null {
+    return this.#page('article', slug);
+  }
+
+  #page(table: 'content' | 'article', slug: string): PageRow | null {
+    const row = this.sql.get<PageRow>(
+      `SELECT id, slug, title, summary, body, added FROM ${table} WHERE slug = ?`,
+      slug,
+    );
+    return row ? (this.#translated(table, [row])[0] ?? null) : null;
+  }
+
+  contents(): PageRow[] {
+    const rows = this.sql.all<PageRow>('SELECT id, slug, title, summary, body, added FROM content ORDER BY id');
+    return this.#translated('content', rows);
+  }
+
+  menuSlugs(): string[] {
+    return this.sql.all<{ slug: string }>('SELECT slug FROM menu ORDER BY id').map((row) => row.slug);
+  }
+
+  allTags(): TagRow[] {
+    return this.#translated('tag', this.sql.all<TagRow>('SELECT id, slug, name FROM tag ORDER BY name'));
   }
 
   menu(slug: string): MenuItemRow[] {

@@ -6,7 +6,6 @@ import type {
   CategoryRow,
   FieldRow,
   FieldSubject,
-  MediaOwner,
   MediaRow,
   MenuItemRow,
   OptionRow,
@@ -113,7 +112,7 @@ export class World {
 
   content(slug: string): ContentObject | null {
     const row = this.source.contentBySlug(slug);
-    return row && new ContentObject(this, row);
+    return row && new ContentObject(this, 'content', row);
   }
 
   menu(slug: string): MenuItemObject[] {
@@ -557,25 +556,28 @@ export class BrandObject extends RecordValue {
   }
 }
 
+/** A content page or an article: they differ in where they stand. */
 export class ContentObject extends RecordValue {
   readonly #world: World;
+  readonly #owner: 'content' | 'article';
   readonly #id: number;
 
-  constructor(world: World, row: PageRow) {
+  constructor(world: World, owner: 'content' | 'article', row: PageRow) {
     super();
     this.#world = world;
+    this.#owner = owner;
     this.#id = row.id;
-    identify(this, 'content', row.id);
+    identify(this, owner, row.id);
     this.title = row.title;
     this.slug = row.slug;
-    this.url = world.address(`/content/${row.slug}`);
+    this.url = world.address(`/${owner}/${row.slug}`);
     this.summary = row.summary;
     this.body = world.html(row.body);
     this.added = Day.read(row.added);
   }
 
   get image(): Value {
-    const row = this.#world.source.media('content' satisfies MediaOwner, [this.#id])[0];
+    const row = this.#world.source.media(this.#owner, [this.#id])[0];
     return row ? new MediaObject(this.#world, row, null) : null;
   }
 }

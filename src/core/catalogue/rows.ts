@@ -163,6 +163,7 @@ export interface CatalogueSource {
   media(owner: MediaOwner, ownerIds: readonly number[]): MediaRow[];
   tags(productIds: readonly number[]): (TagRow & { productId: number })[];
   tagBySlug(slug: string): TagRow | null;
+  allTags(): TagRow[];
   productCategories(productIds: readonly number[]): { productId: number; categoryId: number }[];
   categories(): CategoryRow[];
   brands(): BrandRow[];
@@ -172,5 +173,8 @@ export interface CatalogueSource {
   members(productIds: readonly number[]): { productId: number; memberId: number }[];
   related(productIds: readonly number[]): { productId: number; relatedId: number }[];
   contentBySlug(slug: string): PageRow | null;
+  contents(): PageRow[];
+  articleBySlug(slug: string): PageRow | null;
   menu(slug: string): MenuItemRow[];
+  menuSlugs(): string[];
 }

@@ -4,11 +4,15 @@
  */
 export { parseTemplate } from './1-parse/template';
 export type { ElementNode, Take, Template, TemplateNode } from './1-parse/nodes';
-export { checkTemplate, drawsOf, type ThemeFacts } from './2-check/check';
+export { checkTemplate } from './2-check/check';
+export { drawsOf, unusedPieces } from './2-check/composition';
+export type { Emptiness, SiteFacts, ThemeFacts } from './2-check/facts';
 export { compileTemplate, formatFor, renderPage } from './3-compile/render';
-export type { Compiled, Drawn, Rendered, RenderOptions, TemplateLookup } from './3-compile/render';
+export type { Compiled, Drawn, Placement, Rendered, RenderOptions, TemplateLookup } from './3-compile/render';
+export { markAttribute, withoutMarks, type Site } from './3-compile/sites';
+export type { Trace } from './3-compile/trace';
 export type { ProductQuery, SiteServices } from './filters/functions';
-export { problem, problemKinds, type Problem, type ProblemCode, type Severity } from './problems';
+export { applyFix, problem, problemKinds, type Fix, type Problem, type ProblemCode, type Severity } from './problems';
 export {
   bareRecord,
   Day,

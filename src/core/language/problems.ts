@@ -149,13 +149,13 @@ export const problemKinds = {
   },
   phrase: {
     severity: 'warning',
-    message: (a) => `There is no phrase “${a.name}” in ${a.locale}`,
+    message: (a) => `There is no phrase “${a.name}” in ${a.locale}${a.near ? `; did you mean “${a.near}”?` : ''}`,
     explanation: 'A missing phrase prints its key.',
     mend: 'Add it to the words file.',
   },
   asset: {
     severity: 'warning',
-    message: (a) => `There is no file “${a.name}” in the theme’s assets`,
+    message: (a) => `There is no file “${a.name}” in the theme’s assets${a.near ? `; did you mean “${a.near}”?` : ''}`,
     explanation: 'asset() gives the address of a file below assets/.',
     mend: 'Correct the path, or add the file.',
   },
@@ -202,7 +202,8 @@ export const problemKinds = {
   },
   field: {
     severity: 'error',
-    message: (a) => `${a.type} has no field “${a.name}”${a.near ? `; did you mean “${a.near}”?` : ''}`,
+    message: (a) =>
+      `${a.type} has no field “${a.name}”${a.near ? `; did you mean “${a.near}”?` : a.hint ? `: ${a.hint}` : ''}`,
     explanation: 'The fields of every object are listed in the reference of objects.',
     mend: 'Correct the name.',
   },

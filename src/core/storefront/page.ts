@@ -9,7 +9,9 @@ import {
   type Drawn,
   type Problem,
   type RecordValue,
+  type RenderOptions,
   type SiteServices,
+  type Trace,
 } from '../language';
 import { lookOf } from '../theme/look';
 import type { Theme } from '../theme/theme';
@@ -30,6 +32,9 @@ export interface PageRequest {
   today: string;
   /** An alternate to try, without it being assigned. */
   tried?: string | null;
+  /** With marks in the page, and a trace of what they speak of. */
+  traced?: boolean;
+  time?: RenderOptions['time'];
 }
 
 export interface Page {
@@ -40,6 +45,7 @@ export interface Page {
   choice: Choice;
   problems: Problem[];
   drawn: Drawn[];
+  trace: Trace | null;
   /** Paths of the theme's files that the page links: style sheets, scripts, pictures. */
   assets: string[];
 }
@@ -75,6 +81,8 @@ export function makePage(request: PageRequest): Page {
       }),
     },
     services: services(world, theme, assets, prefix),
+    traced: request.traced ?? false,
+    ...(request.time ? { time: request.time } : {}),
   });
   return { status: found ? 200 : 404, subject, choice, assets: [...assets], ...rendered };
 }

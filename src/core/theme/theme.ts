@@ -3,13 +3,25 @@ import {
   compileTemplate,
   parseTemplate,
   type Compiled,
+  unusedPieces,
   type Problem,
+  type SiteFacts,
   type Template,
   type TemplateLookup,
   type ThemeFacts,
 } from '../language';
+import { objectTypes } from '../catalogue/schema';
+import type { FieldDefinition, FieldSubject } from '../catalogue/rows';
+import type { ObjectTypes } from '../language/types/types';
 import { amended, amendmentOf } from './amend';
+import { lookOf } from './look';
 import { readWords, type Words } from './words';
+
+/** The shop that a theme is checked for: its custom fields (null: not known, any may be one), and what it holds. */
+export interface Surroundings {
+  definitions: ((subject: FieldSubject) => readonly FieldDefinition[]) | null;
+  site: SiteFacts | null;
+}
 
 export type LayerKind = 'base' | 'add-on' | 'shop';
 
@@ -63,11 +75,14 @@ export class Theme implements TemplateLookup, ThemeFacts {
   readonly #templates = new Map<string, { template: Template; key: string } | null>();
   #names: string[] | null = null;
   #about: About | null = null;
+  #types: ObjectTypes | null = null;
 
   /** `layers` from the lowest (the base) to the topmost (the shop's). */
   constructor(
     readonly layers: readonly Layer[],
     readonly locale = 'en-GB',
+    /** What the theme is for; null: nothing is known, and any name and field may be one. */
+    readonly surroundings: Surroundings | null = null,
   ) {
     for (const layer of layers) {
       for (const [path, file] of layer.files) this.#served.set(path, { ...file, path, layer });
@@ -136,6 +151,19 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return made;
   }
 
+  /** The objects in reach, with the settings of this theme's look. */
+  get types(): ObjectTypes | null {
+    if (!this.surroundings) return null;
+    return (this.#types ??= objectTypes(
+      this.surroundings.definitions,
+      lookOf(this.everywhere('look.json').map((file) => file.text)),
+    ));
+  }
+
+  get site(): SiteFacts | null {
+    return this.surroundings?.site ?? null;
+  }
+
   check(name: string): Problem[] {
     const template = this.template(name);
     return template ? checkTemplate(template, this) : [];
@@ -144,9 +172,9 @@ export class Theme implements TemplateLookup, ThemeFacts {
   /** Problems of all templates, errors first. */
   checkAll(): Problem[] {
     const rank = { error: 0, warning: 1, note: 2 };
-    return this.names()
-      .flatMap((name) => this.check(name))
-      .sort((a, b) => rank[a.severity] - rank[b.severity]);
+    return [...this.names().flatMap((name) => this.check(name)), ...unusedPieces(this, [])].sort(
+      (a, b) => rank[a.severity] - rank[b.severity],
+    );
   }
 
   /** A phrase: in the locale (`en-GB`), then in its language (`en`). Upper layers add to and replace lower ones' phrases. */
@@ -158,12 +186,15 @@ export class Theme implements TemplateLookup, ThemeFacts {
     );
   }
 
-  phraseExists(key: string): boolean {
-    return this.phrase(key) !== null;
+  phraseKeys(): Set<string> {
+    return new Set([
+      ...this.#wordsOf(this.locale).keys(),
+      ...this.#wordsOf(this.locale.split('-')[0] as string).keys(),
+    ]);
   }
 
-  assetExists(path: string): boolean {
-    return this.#served.has(`assets/${path}`);
+  *assetPaths(): Iterable<string> {
+    for (const path of this.#served.keys()) if (path.startsWith('assets/')) yield path.slice('assets/'.length);
   }
 
   /** Hosts that the theme's `about.json` allows scripts and frames to come from. */

@@ -1,225 +1,270 @@
-import { decodeHTMLAttribute } from 'entities';
-import { isName } from '../1-parse/expression';
-import type { Attribute, ElementNode, Template } from '../1-parse/nodes';
-import { filterTable } from '../filters/table';
-import { functionTable } from '../filters/functions';
-import { nearest } from '../nearest';
-import { problem, type About, type Problem, type ProblemCode } from '../problems';
-import { stylePlace } from '../values/style';
+import type { Expression } from '../1-parse/expression';
+import type { Attribute, ElementNode, Template, TemplateNode } from '../1-parse/nodes';
+import type { Source } from '../1-parse/source';
+import { writeExpression } from '../1-parse/write';
+import { problem, type Problem } from '../problems';
+import { any, inWords, objectOf, text, withEmpty, type Type } from '../types/types';
+import { checkArrangement } from './arrangement';
+import { checkAsk } from './ask';
+import { checkDraw, checkTakes, circles, inputType } from './composition';
+import { judgeCondition } from './conditions';
+import type { ThemeFacts } from './facts';
+import { Inference, pathOf, type Report } from './infer';
 import { attributePlace } from './places';
-import { allExpressions, eachElement, fixedName } from './walk';
+import { checkAttributes } from './attributes';
+import { checkReference } from './refer';
+import { known, TypeScope, type Known } from './scope';
+import { eachExpression } from './walk';
 
-/** What the checker may ask about the theme that a template stands in. */
-export interface ThemeFacts {
-  template(name: string): Template | null;
-  templateNames(): string[];
-  phraseExists(key: string): boolean;
-  assetExists(path: string): boolean;
-  locale: string;
-}
-
-/** The kinds of input that a `<takes>` may declare, besides the types of the catalogue (`Product`, `List of Tag`). */
-export const inputTypes = new Set(
-  'text html number boolean choice colour link picture product category content list'.split(' '),
-);
-
-/** What is wrong with one template: its own syntax problems, and whatever the theme around it shows. Needs no rendering. */
+/**
+ * What is wrong with one template: its own syntax problems, and whatever the theme and the shop around it show. Needs no
+ * rendering.
+ */
 export function checkTemplate(template: Template, theme: ThemeFacts): Problem[] {
-  const problems = [...template.problems];
-  const { source } = template;
-  const report = (code: ProblemCode, span: { from: number; to: number }, about: About = {}) =>
-    problems.push(problem(code, source, span, about));
-
-  allExpressions(template.children, (expression) => {
-    if (expression.kind === 'filter' && !filterTable.has(expression.name)) {
-      report('filter', expression.nameAt, {
-        name: expression.name,
-        near: nearest(expression.name, filterTable.keys()),
-      });
-    }
-    if (expression.kind !== 'call') return;
-    if (!functionTable.has(expression.name)) {
-      report('function', expression, { name: expression.name, near: nearest(expression.name, functionTable.keys()) });
-    }
-    const first = expression.args[0]?.value;
-    if (first?.kind !== 'text') return;
-    if (expression.name === 't' && !theme.phraseExists(first.value)) {
-      report('phrase', first, { name: first.value, locale: theme.locale });
-    }
-    if (expression.name === 'asset' && !theme.assetExists(first.value)) report('asset', first, { name: first.value });
-  });
-
-  eachElement(template.children, (element, around) => {
-    if (element.directives.literal || around.some((outer) => outer.directives.literal)) return;
-    if (element.own) checkOwn(element, around, theme, report);
-    else checkPlaces(element, report);
-  });
-
-  for (const take of template.takes) {
-    if (!isName(take.name) || take.name === 'name') {
-      report('takes', take, { text: `“${take.name}” cannot name an input: letters, digits and _, and not “name”` });
-    }
-    if (!inputTypes.has(take.type) && !/^(?:List of )?[A-Z]\w*$/.test(take.type)) {
-      const near = nearest(take.type, inputTypes);
-      report('takes', take, {
-        text: `There is no input type “${take.type}”${near ? `; did you mean “${near}”?` : ''}`,
-      });
-    }
-  }
-  problems.push(...circles(template, theme));
-  return problems.sort((a, b) => a.from - b.from);
+  const checker = new Checker(template, theme);
+  checker.run();
+  const problems = [
+    ...template.problems,
+    ...checker.problems,
+    ...checkArrangement(template, theme, (node) => checker.inference.types.get(node.expression) ?? any),
+    ...circles(template, theme),
+  ];
+  const once = new Map(problems.map((one) => [`${one.layer} ${one.code} ${one.from} ${one.to} ${one.message}`, one]));
+  return [...once.values()].sort((a, b) => a.from - b.from);
 }
 
-type Report = (code: ProblemCode, span: { from: number; to: number }, about?: About) => void;
-
-function checkPlaces(element: ElementNode, report: Report): void {
-  const type = element.attributes.find((attribute) => attribute.name === 'type');
-  const refreshes = element.attributes.some((attribute) => attribute.name === 'http-equiv');
-  if (element.directives.json) {
-    const value = type?.value ? element.source.slice(type.value.from, type.value.to).trim() : '';
-    const data = element.name === 'script' && !type?.parts && /^application\/(?:ld\+)?json$/i.test(value);
-    if (!data) report('json-place', element.attributes.find((attribute) => attribute.name === 'do:json') ?? element);
-  }
-  for (const attribute of element.attributes) {
-    if (!attribute.parts) continue;
-    const place = attributePlace(element.name, attribute.name, refreshes);
-    if (place === 'script') {
-      report('script-attribute', attribute, {
-        text: `A value cannot stand in “${attribute.name}”: it would become part of a script`,
-      });
-    } else if (place === 'fixed') {
-      report('literal-only', attribute, { name: attribute.name, element: element.name });
-    } else if (place === 'address' || place === 'loading') {
-      checkScheme(attribute, report);
-    } else if (place === 'style') {
-      let before = '';
-      for (const part of attribute.parts) {
-        if (typeof part === 'string') before += decodeHTMLAttribute(part);
-        else if (stylePlace(before) === 'property') report('style-property', part);
-        else before += '0';
-      }
-    }
-  }
+/** Where an element stands. */
+interface Around {
+  /** Printed elements and own ones, outermost first. */
+  elements: readonly ElementNode[];
 }
 
-/** A scheme that is written out and not one of the allowed may not take a value. */
-function checkScheme(attribute: Attribute, report: Report): void {
-  const first = attribute.parts?.[0];
-  if (typeof first !== 'string') return;
-  const written = decodeHTMLAttribute(first).replace(/[\u0000-\u0020]/g, '');
-  const scheme = /^([a-zA-Z][a-zA-Z0-9+.-]*):/.exec(written)?.[1];
-  if (scheme && !/^(?:https?|mailto|tel|sms)$/i.test(scheme)) {
-    report('script-attribute', attribute, { text: `A value cannot stand in an address that begins with “${scheme}:”` });
+class Checker {
+  readonly problems: Problem[] = [];
+  readonly inference: Inference;
+  #source: Source;
+  readonly #declared: Known[] = [];
+  readonly #questions = new Set<string>();
+
+  constructor(
+    readonly template: Template,
+    readonly theme: ThemeFacts,
+  ) {
+    this.#source = template.source;
+    this.inference = new Inference(theme, this.#report, (call, report) =>
+      checkReference(call, template, theme, report),
+    );
+    this.inference.onCondition = (test) => judgeCondition(test, this.inference);
   }
-}
 
-function checkOwn(element: ElementNode, around: readonly ElementNode[], theme: ThemeFacts, report: Report): void {
-  const outer = around[around.length - 1];
-  if (element.name === 'draw') checkDraw(element, theme, report);
-  else if (element.name === 'fill') {
-    if (!(outer?.own && outer.name === 'draw')) {
-      const text = outer
-        ? `<fill> stands in <${outer.name}>: it belongs directly inside a <draw>`
-        : '<fill> belongs directly inside a <draw>';
-      report('gap', element, { text });
-    }
-  } else if (element.name === 'takes' && around.length) {
-    report('takes', element, { text: '<takes> stands at the top of a file, outside every element' });
-  }
-}
-
-function checkDraw(element: ElementNode, theme: ThemeFacts, report: Report): void {
-  const name = fixedName(element);
-  const at = element.attributes.find((attribute) => attribute.name === 'name');
-  if (!at?.value) {
-    report('element', element, { text: '<draw> needs the name of a template: <draw name="pieces/…">' });
-    return;
-  }
-  const drawn = name === null ? null : theme.template(name);
-  if (name !== null && !drawn) report('missing', at, { name, near: nearest(name, theme.templateNames()) });
-  const gaps = drawn ? gapsOf(drawn) : null;
-  const filled = new Set<string>();
-  for (const child of element.children) {
-    if (child.type !== 'element' || !child.own || child.name !== 'fill') continue;
-    const gap = fixedName(child, 'gap') ?? '';
-    if (filled.has(gap)) report('gap', child, { text: `The gap “${gap}” is filled twice here` });
-    filled.add(gap);
-    if (gaps && !gaps.has(gap)) {
-      const near = nearest(gap, gaps);
-      report('gap', child, { text: `“${name}” has no gap “${gap}”${near ? `; did you mean “${near}”?` : ''}` });
-    }
-  }
-  if (!drawn) return;
-  for (const take of drawn.takes) {
-    const given = element.attributes.find((attribute) => attribute.name === take.name);
-    if (take.required && !given) report('takes', element, { text: `“${name}” requires the input “${take.name}”` });
-    if (!given || given.parts) continue;
-    const text = given.value ? element.source.slice(given.value.from, given.value.to) : 'true';
-    const wrong =
-      (take.type === 'number' && !/^\s*-?\d+(?:\.\d+)?\s*$/.test(text)) ||
-      (take.type === 'boolean' && !/^(?:true|false|)$/.test(text.trim())) ||
-      (take.type === 'choice' && take.options.length > 0 && !take.options.includes(text));
-    if (wrong) report('takes', given, { text: `“${text}” cannot be read as ${take.type} for “${take.name}”` });
-  }
-}
-
-/** The gaps of a template by name; the unnamed one is ''. */
-export function gapsOf(template: Template): Set<string> {
-  const names = new Set<string>();
-  eachElement(template.children, (element) => {
-    if (element.own && element.name === 'gap') names.add(fixedName(element) ?? '');
-  });
-  return names;
-}
-
-interface Draw {
-  to: string;
-  element: ElementNode;
-  conditional: boolean;
-}
-
-/** The templates that this one draws by a written-out name. */
-export function drawsOf(template: Template): Draw[] {
-  const draws: Draw[] = [];
-  eachElement(template.children, (element, around) => {
-    if (!element.own || element.name !== 'draw') return;
-    const to = fixedName(element);
-    if (to === null) return;
-    const conditional = [...around, element].some(({ directives, own, name }) => {
-      return directives.when || directives.each || directives.gate || (own && (name === 'gap' || name === 'shelf'));
-    });
-    draws.push({ to, element, conditional });
-  });
-  return draws;
-}
-
-/** Circles through this template in which no draw stands under a condition or in a loop. */
-function circles(template: Template, theme: ThemeFacts): Problem[] {
-  const start = template.source.file.replace(/\.html$/, '');
-  const seen = new Set<string>();
-  const path: string[] = [start];
-  let found: Problem | null = null;
-  const follow = (from: Template, first: ElementNode | null): void => {
-    for (const draw of drawsOf(from)) {
-      if (found || draw.conditional) continue;
-      const origin = first ?? draw.element;
-      if (draw.to === start) {
-        found = problem(
-          'circle',
-          template.source,
-          { from: origin.from, to: origin.openTo },
-          { path: [...path, start].join(' → ') },
-        );
-        return;
-      }
-      const next = seen.has(draw.to) ? null : theme.template(draw.to);
-      seen.add(draw.to);
-      if (!next) continue;
-      path.push(draw.to);
-      follow(next, origin);
-      path.pop();
-    }
+  readonly #report: Report = (code, span, about, fix) => {
+    const made = problem(code, this.#source, span, about);
+    if (fix) made.fix = fix;
+    this.problems.push(made);
   };
-  follow(template, null);
-  return found ? [found] : [];
+
+  run(): void {
+    const { template, theme } = this;
+    checkTakes(template, theme, this.#report);
+    const scope = this.#names();
+    this.#children(template.children, scope, { elements: [] });
+    this.#source = template.source;
+    template.takes.forEach((take, at) => {
+      if (!this.#declared[at]?.used) this.#report('unused-input', take, { name: take.name });
+    });
+  }
+
+  /** The names that the template begins with, by the folder that it stands in. */
+  #names(): TypeScope {
+    const scope = new TypeScope(null);
+    const { types } = this.theme;
+    for (const [name, type] of types?.globals ?? []) scope.set(name, known(type));
+    const kind = this.template.source.file.split('/')[0] as string;
+    for (const [name, type] of types?.page(kind) ?? []) scope.set(name, known(type));
+    for (const take of this.template.takes) this.#declared.push(scope.set(take.name, known(inputType(take))));
+    return scope;
+  }
+
+  #children(nodes: readonly TemplateNode[], scope: TypeScope, around: Around): void {
+    for (const node of nodes) {
+      this.#source = node.source;
+      if (node.type === 'value') this.#value(node.expression, scope);
+      else if (node.type === 'element') this.#element(node, scope, around);
+    }
+  }
+
+  #value(expression: Expression, scope: TypeScope): void {
+    const type = this.inference.infer(expression, scope);
+    this.#prints(expression, type);
+    this.#countEmpty(expression, scope);
+  }
+
+  #prints(expression: Expression, type: Type): void {
+    const shown = writeExpression(expression);
+    if (type.kind === 'None' && expression.kind !== 'bad') {
+      if (this.theme.types || expression.kind === 'none')
+        this.#report('prints-nothing', expression, { text: `${shown} is always none, and prints nothing` });
+    } else if (type.kind === 'Record') {
+      const fields = type.object ? this.theme.types?.fields(type.object) : type.fields;
+      const field = ['name', 'title', 'label', 'url'].find((one) => fields?.has(one));
+      const advice = field ? `: print one of its fields, {${shown}.${field}}` : '';
+      this.#report('prints-nothing', expression, {
+        text: `${shown} is ${type.object ? `an object (${type.object})` : 'a record'}, and prints nothing${advice}`,
+      });
+    } else if (type.kind === 'List' && type.of?.kind === 'Record') {
+      this.#report('prints-nothing', expression, {
+        text: `${shown} is ${inWords(type)}, and prints nothing: go through it with do:each, or print a field of each, {${shown} | pluck(it.name)}`,
+      });
+    }
+  }
+
+  /** A field of a subject that is printed as it is, with no condition around that asks for it. */
+  #countEmpty(expression: Expression, scope: TypeScope): void {
+    const { site } = this.theme;
+    const path = site && pathOf(expression, scope);
+    const object = path?.root.type.object;
+    if (!path || !object || !path.fields.length || scope.asks(path.root, path.fields)) return;
+    const found = site.emptiness(object, path.fields);
+    if (!found || !found.empty) return;
+    const number = (n: number) => n.toLocaleString('en');
+    this.#report('empty-field', expression, {
+      path: writeExpression(expression.kind === 'filter' ? coreOf(expression) : expression),
+      empty: number(found.empty),
+      total: number(found.total),
+      noun: nouns[object] ?? 'subjects',
+      example: found.example,
+    });
+  }
+
+  #condition(test: Expression, scope: TypeScope): void {
+    this.inference.infer(test, scope);
+    judgeCondition(test, this.inference);
+  }
+
+  /** Notes the fields that a condition asks for: inside it they are there. */
+  #asked(test: Expression, outer: TypeScope, inner: TypeScope): void {
+    eachExpression(test, (part) => {
+      const path = pathOf(part, outer);
+      if (path?.fields.length) inner.ask(path.root, path.fields);
+    });
+  }
+
+  #element(element: ElementNode, outer: TypeScope, around: Around): void {
+    const { gate, each, lets, when, wrapWhen } = element.directives;
+    const scope = outer.inner();
+    if (gate?.kind === 'or-when') {
+      this.#condition(gate.test, outer);
+      this.#asked(gate.test, outer, scope);
+    }
+    if (each) this.#loop(element, each, outer, scope);
+    const given: [string, Known][] = [];
+    for (const { name, value, from, to } of lets) {
+      const type = this.inference.infer(value, scope);
+      const path = pathOf(value, scope);
+      given.push([name, scope.set(name, known(type, { given: { from, to }, path }))]);
+    }
+    if (when) {
+      this.#condition(when, scope);
+      this.#asked(when, scope, scope);
+    }
+    if (wrapWhen) this.#condition(wrapWhen, scope);
+    if (!element.directives.literal) {
+      if (element.own) this.#own(element, scope, around);
+      else this.#printed(element, scope);
+      const elements = [...around.elements, element];
+      this.#children(element.children, scope, { elements });
+    }
+    this.#source = element.source;
+    for (const [name, { used, given: span }] of given)
+      if (!used && span) this.#report('unused-name', trimmed(element, span), { name });
+  }
+
+  #loop(
+    element: ElementNode,
+    each: NonNullable<ElementNode['directives']['each']>,
+    outer: TypeScope,
+    scope: TypeScope,
+  ): void {
+    const type = this.inference.infer(each.list, outer);
+    this.#asked(each.list, outer, scope);
+    if (type.kind !== 'List' && type.kind !== 'Any' && (this.theme.types || type.literal !== undefined))
+      this.#report('list', each.list, { type: inWords(type) });
+    else if (type.kind === 'List' && type.empty === 'yes')
+      this.#report('never', each.list, { why: 'the list is always empty' });
+    const item = type.kind === 'List' ? (type.of ?? any) : any;
+    scope.set(each.item, known(withEmpty(item, item.kind === 'Record' ? 'no' : item.empty)));
+    if (each.at) {
+      const position = this.theme.types ? objectOf('Position', 'no') : any;
+      scope.set(each.at, known(position, { filtered: element.directives.when !== null }));
+    }
+  }
+
+  /** An element of the page: what it prints in its attributes, and where. */
+  #printed(element: ElementNode, scope: TypeScope): void {
+    checkAttributes(element, this.theme, this.#report);
+    const { attributes, json } = element.directives;
+    for (const expression of [attributes, json]) if (expression) this.inference.infer(expression, scope);
+    for (const attribute of element.attributes) {
+      const parts = attribute.parts ?? [];
+      for (const part of parts) {
+        if (typeof part === 'string') continue;
+        const type = this.inference.infer(part, scope);
+        const place = attributePlace(element.name, attribute.name);
+        if (place !== 'class') this.#prints(part, type.kind === 'None' ? any : type);
+        const shown = parts.length === 1 && (place === 'address' || place === 'loading');
+        if (shown) this.#countEmpty(part, scope);
+      }
+    }
+  }
+
+  #own(element: ElementNode, scope: TypeScope, around: Around): void {
+    const outer = around.elements[around.elements.length - 1];
+    const types = new Map<Attribute, Type>();
+    for (const attribute of element.attributes) {
+      for (const part of attribute.parts ?? []) {
+        if (typeof part === 'string') continue;
+        const type = this.inference.infer(part, scope);
+        types.set(attribute, attribute.parts?.length === 1 ? type : text);
+      }
+    }
+    if (element.name === 'draw')
+      checkDraw(element, this.theme, this.#report, (attribute) => types.get(attribute) ?? any);
+    else if (element.name === 'ask') checkAsk(element, this.#questions, this.#report);
+    else if (element.name === 'fill' && !(outer?.own && outer.name === 'draw')) {
+      const where = outer ? `<fill> stands in <${outer.name}>: it` : '<fill>';
+      this.#report('gap', element, { text: `${where} belongs directly inside a <draw>` });
+    } else if (element.name === 'takes' && outer) {
+      this.#report('takes', element, { text: '<takes> stands at the top of a file, outside every element' });
+    } else if (
+      element.name === 'shelf' &&
+      !element.attributes.some((one) => one.name === 'name' && one.value && !one.parts)
+    ) {
+      this.#report('element', element, {
+        text: '<shelf> needs a name that is written out: <shelf name="below-price">',
+      });
+    } else if (element.name === 'amend') {
+      this.#report(
+        'amend',
+        { from: element.from, to: element.openTo },
+        {
+          text: '<amend> is the only element of its file, and changes a file of that name in a layer below; here it prints nothing',
+        },
+      );
+    }
+  }
+}
+
+const nouns: Record<string, string> = {
+  Product: 'products',
+  Category: 'categories',
+  Content: 'content pages',
+  Article: 'articles',
+};
+
+const coreOf = (expression: Expression): Expression =>
+  expression.kind === 'filter' ? coreOf(expression.of) : expression;
+
+function trimmed({ source }: ElementNode, { from, to }: { from: number; to: number }): { from: number; to: number } {
+  const text = source.slice(from, to);
+  return { from: from + text.length - text.trimStart().length, to: from + text.trimEnd().length };
 }

@@ -1,5 +1,5 @@
 import type { Expression } from '../1-parse/expression';
-import type { ElementNode, TemplateNode } from '../1-parse/nodes';
+import type { ElementNode, Template, TemplateNode } from '../1-parse/nodes';
 
 /** Calls `visit` for every element below these nodes, outer before inner; `around` are the elements it stands in, outermost first. */
 export function eachElement(
@@ -84,4 +84,13 @@ export function allExpressions(
 export function fixedName(element: ElementNode, attribute = 'name'): string | null {
   const at = element.attributes.find((one) => one.name === attribute);
   return at?.value && !at.parts ? element.source.slice(at.value.from, at.value.to) : null;
+}
+
+/** The gaps of a template by name; the unnamed one is ''. */
+export function gapsOf(template: Template): Set<string> {
+  const names = new Set<string>();
+  eachElement(template.children, (element) => {
+    if (element.own && element.name === 'gap') names.add(fixedName(element) ?? '');
+  });
+  return names;
 }

@@ -1,0 +1,217 @@
+import { defaultTreeAdapter, html as names, parse, parseFragment, type DefaultTreeAdapterMap } from 'parse5';
+import { flatElements, rawElements } from '../1-parse/names';
+import type { ElementNode, Template, TemplateNode } from '../1-parse/nodes';
+import { problem, type Problem } from '../problems';
+import type { Type } from '../types/types';
+import type { ThemeFacts } from './facts';
+import { fixedName } from './walk';
+
+type Parsed = DefaultTreeAdapterMap['node'];
+type ValueNode = TemplateNode & { type: 'value' };
+
+/**
+ * Markup that a browser would rearrange. The template is written out as HTML with everything that it draws, each element
+ * and text numbered, and parse5 builds of it the tree that a browser would; where an element has another parent than in the
+ * template, the template means something that no page can be.
+ */
+export function checkArrangement(template: Template, theme: ThemeFacts, typeOf: (value: ValueNode) => Type): Problem[] {
+  const outline = new Outline(template, theme, typeOf);
+  const contexts = outline.isDocument ? [null] : ['body', ...(outline.first ? (likely[outline.first] ?? []) : [])];
+  let least: Problem[] | null = null;
+  for (const context of contexts) {
+    const found = outline.faults(context);
+    if (!least || found.length < least.length) least = found;
+    if (!found.length) break;
+  }
+  return least ?? [];
+}
+
+/** Where a piece is likely drawn that begins with this element. */
+const likely: Record<string, string[]> = {
+  tr: ['tbody'],
+  td: ['tr'],
+  th: ['tr'],
+  thead: ['table'],
+  tbody: ['table'],
+  tfoot: ['table'],
+  caption: ['table'],
+  colgroup: ['table'],
+  col: ['colgroup'],
+  option: ['select'],
+  optgroup: ['select'],
+};
+
+/** One numbered thing of the outline. */
+interface Item {
+  /** Element, or a text with its first words. */
+  name: string;
+  text: boolean;
+  parent: number;
+  /** Where it is written. */
+  node: TemplateNode;
+  /** The draw in the checked template that brought it in; null where it is the template's own. */
+  by: ElementNode | null;
+}
+
+interface Drawing {
+  /** Contents for gaps, from where the template is drawn. */
+  fills: Map<string, () => void>;
+  by: ElementNode | null;
+  path: readonly string[];
+}
+
+class Outline {
+  #html = '';
+  readonly #items: Item[] = [];
+  #parent = -1;
+  first: string | null = null;
+
+  constructor(
+    readonly template: Template,
+    readonly theme: ThemeFacts,
+    readonly typeOf: (value: ValueNode) => Type,
+  ) {
+    this.#nodes(template.children, { fills: new Map(), by: null, path: [] }, false);
+  }
+
+  get isDocument(): boolean {
+    return /<!doctype|<html[\s>]/i.test(this.#html);
+  }
+
+  #nodes(nodes: readonly TemplateNode[], drawing: Drawing, flat: boolean): void {
+    for (const node of nodes) {
+      if (node.type === 'text') {
+        // Comments and doctypes stay as they are; what a reader would see is numbered.
+        if (/^\s*<!/.test(node.text)) this.#html += node.text;
+        else if (!flat && /\S/.test(node.text)) this.#text(node, node.text.trim(), drawing);
+      } else if (node.type === 'value') {
+        if (!flat) this.#value(node, drawing);
+      } else if (node.type === 'element') this.#element(node, drawing, flat);
+    }
+  }
+
+  #add(name: string, text: boolean, node: TemplateNode, { by }: Drawing): number {
+    return this.#items.push({ name, text, parent: this.#parent, node, by }) - 1;
+  }
+
+  #text(node: TemplateNode, text: string, drawing: Drawing): void {
+    const number = this.#add(text.length > 24 ? `${text.slice(0, 24)}…` : text, true, node, drawing);
+    this.#html += `\ue000${number}\ue001`;
+  }
+
+  #value(node: ValueNode, drawing: Drawing): void {
+    const type = drawing.by === null ? this.typeOf(node) : null;
+    if (type?.kind === 'Html' && !type.inline) {
+      const number = this.#add('rich text', false, node, drawing);
+      this.#html += `<div data-n="${number}"></div>`;
+    } else this.#text(node, node.source.slice(node.from, node.to), drawing);
+  }
+
+  #element(element: ElementNode, drawing: Drawing, flat: boolean): void {
+    if (element.own) return this.#own(element, drawing, flat);
+    if (flat) return this.#nodes(element.children, drawing, flat);
+    const { name } = element;
+    this.first ??= name;
+    const number = this.#add(name, false, element, drawing);
+    this.#html += `<${name} data-n="${number}"`;
+    for (const attribute of element.attributes)
+      if (!attribute.parts && (attribute.name === 'type' || attribute.name === 'encoding'))
+        this.#html += ` ${element.source.slice(attribute.from, attribute.to)}`;
+    this.#html += element.closeFrom >= element.to && element.space !== 'html' ? '/>' : '>';
+    if (element.closeFrom >= element.to) return;
+    const outer = this.#parent;
+    this.#parent = number;
+    const key = name.toLowerCase();
+    const shut =
+      rawElements.has(key) || (flatElements.has(key) && element.space === 'html') || element.directives.literal;
+    if (!shut) this.#nodes(element.children, drawing, false);
+    this.#parent = outer;
+    this.#html += `</${name}>`;
+  }
+
+  #own(element: ElementNode, drawing: Drawing, flat: boolean): void {
+    const { name, children } = element;
+    if (name === 'group' || name === 'shelf') this.#nodes(children, drawing, flat);
+    else if (name === 'gap') {
+      const fill = drawing.fills.get(fixedName(element) ?? '');
+      if (fill) fill();
+      else this.#nodes(children, drawing, flat);
+    } else if (name === 'draw') {
+      const drawn = fixedName(element);
+      const template = drawn === null ? null : this.theme.template(drawn);
+      if (!template || drawn === null || drawing.path.includes(drawn) || drawing.path.length > 12) return;
+      const fills = new Map<string, () => void>();
+      const rest = children.filter((child) => !(child.type === 'element' && child.own && child.name === 'fill'));
+      if (rest.some((node) => node.type !== 'comment' && !(node.type === 'text' && !/\S/.test(node.text))))
+        fills.set('', () => this.#nodes(rest, drawing, flat));
+      for (const child of children)
+        if (child.type === 'element' && child.own && child.name === 'fill')
+          fills.set(fixedName(child, 'gap') ?? '', () => this.#nodes(child.children, drawing, flat));
+      this.#nodes(template.children, { fills, by: drawing.by ?? element, path: [...drawing.path, drawn] }, flat);
+    }
+  }
+
+  /** What a browser would have elsewhere, as a document or inside an element of this name. */
+  faults(context: string | null): Problem[] {
+    const root =
+      context === null
+        ? parse(this.#html, { scriptingEnabled: false })
+        : parseFragment(defaultTreeAdapter.createElement(context, names.NS.HTML, []), this.#html, {
+            scriptingEnabled: false,
+          });
+    const parents: number[] = this.#items.map(() => missing);
+    const twice = new Set<number>();
+    const note = (number: number, parent: number) => {
+      if (parents[number] !== missing) twice.add(number);
+      else parents[number] = parent;
+    };
+    const walk = (node: Parsed, parent: number): void => {
+      let inside = parent;
+      if ('attrs' in node) {
+        const number = node.attrs.find((one) => one.name === 'data-n')?.value;
+        if (number !== undefined) note((inside = Number(number)), parent);
+      } else if (node.nodeName === '#text' && 'value' in node) {
+        for (const [, number] of node.value.matchAll(/\ue000(\d+)\ue001/g)) note(Number(number), parent);
+      }
+      if ('content' in node) walk(node.content, inside);
+      else if ('childNodes' in node) for (const child of node.childNodes) walk(child, inside);
+    };
+    walk(root, -1);
+    return this.#compare(parents, twice);
+  }
+
+  #compare(parents: readonly number[], twice: ReadonlySet<number>): Problem[] {
+    const problems: Problem[] = [];
+    const told = new Set<number>();
+    this.#items.forEach((item, number) => {
+      const { parent } = item;
+      const actual = parents[number] as number;
+      const split = twice.has(number);
+      if ((actual === parent && !split) || told.has(parent) || told.has(number)) return;
+      // What comes after a fault in the same element is its consequence, and what an element holds goes along with it.
+      told.add(parent);
+      told.add(number);
+      const outer = this.#items[parent];
+      // A fault between two nodes of a drawn piece is that piece's own.
+      if (item.by && (!outer || outer.by === item.by)) return;
+      const what = item.text ? `the text “${item.name}”` : item.name === 'rich text' ? 'rich text' : `<${item.name}>`;
+      const where = outer ? `<${outer.name}>` : 'this place';
+      const brought = item.by ? `, which “${fixedName(item.by) ?? ''}” prints,` : '';
+      const text = split
+        ? `A browser splits ${what}${brought} in ${where}`
+        : actual === missing
+          ? `A browser leaves out ${what}${brought} in ${where}: it may not stand there`
+          : `A browser moves ${what}${brought} out of ${where}: it may not stand there`;
+      const node = item.by ?? item.node;
+      const span = node.type === 'element' ? { from: node.from, to: node.openTo } : { from: node.from, to: node.to };
+      if (node.type === 'text') {
+        const lead = node.text.length - node.text.trimStart().length;
+        span.from = Math.min(span.from + lead, span.to);
+      }
+      problems.push(problem('rearranged', node.source, span, { text }));
+    });
+    return problems;
+  }
+}
+
+const missing = -2;

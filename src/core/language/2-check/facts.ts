@@ -1,0 +1,35 @@
+import type { Template } from '../1-parse/nodes';
+import type { ObjectTypes } from '../types/types';
+
+/** What the checker may ask about the theme that a template stands in. */
+export interface ThemeFacts {
+  template(name: string): Template | null;
+  templateNames(): string[];
+  phrase(key: string): string | Record<string, string> | null;
+  phraseKeys(): Iterable<string>;
+  assetPaths(): Iterable<string>;
+  locale: string;
+  /** The objects in reach; null: any name and field may be one. */
+  types: ObjectTypes | null;
+  /** The shop that the theme is for; null where none is at hand. */
+  site: SiteFacts | null;
+}
+
+/** What the checker may ask about a shop. */
+export interface SiteFacts {
+  contents: ReadonlySet<string>;
+  menus: ReadonlySet<string>;
+  /** Slugs and names of all tags, categories or brands: what `'x' in product.tags` can find. */
+  named(object: 'Tag' | 'Category' | 'Brand'): ReadonlySet<string> | null;
+  /** Whether a path of the site (`/content/care`) leads to a page. */
+  leads(path: string): boolean;
+  /** On how many subjects of a kind a field is empty; null for what is not counted. */
+  emptiness(object: string, path: readonly string[]): Emptiness | null;
+}
+
+export interface Emptiness {
+  empty: number;
+  total: number;
+  /** Name of one on which it is empty. */
+  example: string;
+}
