@@ -1,15 +1,57 @@
 import { Command } from 'commander';
 import { runCaseFiles } from '@/server/cases';
+import { checkCommand, renderCommand } from '@/server/theme-commands';
+import { catalogueCommand } from './catalogue';
 import { seedDemo } from './seed';
 
 const program = new Command('last').description('The command line of Last, the workbench for storefront developers.');
+const say = (line: string) => process.stdout.write(`${line}\n`);
+const complain = (line: string) => process.stderr.write(`${line}\n`);
+
+program
+  .command('check')
+  .description('what is wrong with a theme: its folders as layers, lowest first')
+  .argument('<folder...>')
+  .option(
+    '--catalogue <file>',
+    'check it for the goods of a catalogue file too: custom fields, links, fields that are empty',
+  )
+  .option('--json', 'as JSON: {"problems": [...]}')
+  .option('--fix', 'apply the fixes that are certain')
+  .action((folders: string[], options) => {
+    process.exitCode = checkCommand(folders, options, say, complain);
+  });
+
+program
+  .command('render')
+  .description('one page of a theme, on standard output')
+  .argument('<folder...>')
+  .requiredOption('--catalogue <file>', 'the goods, as `last catalogue --out` writes them')
+  .requiredOption('--page <address>', 'the page: /product/tarred-hemp-rope')
+  .option('--try <alternate>', 'with this alternate, without its being assigned')
+  .option('--today <day>', 'as on this day (2026-03-01)')
+  .option('--trace <file>', 'with marks in the page, and what they speak of in this file')
+  .option('--out <file>', 'into a file instead')
+  .action((folders: string[], options) => {
+    process.exitCode = renderCommand(folders, options, (text) => process.stdout.write(text), complain);
+  });
+
+program
+  .command('catalogue')
+  .description('write the catalogue of the data folder (LAST_DATA) to a file, or read it from one')
+  .option('--out <file>', 'write it there')
+  .option('--in <file>', 'put the catalogue of that file in its place')
+  .option('--pictures <folder>', 'write or read the pictures too')
+  .action((options) => {
+    process.exitCode = catalogueCommand(options, say, complain);
+  });
 
 program
   .command('cases')
   .description('run files of language cases; prints each that fails, and ends with “N passed, N failed”')
   .argument('<file...>')
   .action((files: string[]) => {
-    process.exitCode = runCaseFiles(files, (line) => process.stdout.write(`${line}\n`));
+    process.exitCode = runCaseFiles(files, say);
   });
 
 program
@@ -17,10 +59,7 @@ program
   .description('fill an empty data folder (LAST_DATA) with the demo shop')
   .action(async () => {
     const port = Number(process.env.PORT ?? 4170);
-    process.exitCode = await seedDemo(
-      (line) => process.stdout.write(`${line}\n`),
-      Number.isInteger(port) ? port : null,
-    );
+    process.exitCode = await seedDemo(say, Number.isInteger(port) ? port : null);
   });
 
 await program.parseAsync();

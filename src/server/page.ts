@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import { makePage, type Page } from '@/core/storefront/page';
+import { makeFragment, makePage, type Page, type PageRequest } from '@/core/storefront/page';
+import type { Rendered } from '@/core/language';
 import type { StateRow } from '@/store/themes';
 import type { Shop } from './shop';
 
@@ -16,17 +17,25 @@ export interface PageAsk {
 
 /** A page of a state, made anew: whatever was saved before the request is in it. */
 export function pageOf(shop: Shop, state: StateRow, ask: PageAsk): Page {
+  return makePage(requestOf(shop, state, ask));
+}
+
+/** A piece of a state by its own address; null for one that is not served. */
+export function fragmentOf(shop: Shop, state: StateRow, ask: PageAsk): Rendered | null {
+  return makeFragment(requestOf(shop, state, ask));
+}
+
+function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
   const { theme, alternates } = shop.theme(state);
-  const prefix = state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : '/live';
-  return makePage({
+  return {
     theme,
     alternates,
     source: shop.catalogue(),
-    prefix,
+    prefix: state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : '/live',
     today: new Date().toISOString().slice(0, 10),
     time: { most: longest, now: () => performance.now() },
     ...ask,
-  });
+  };
 }
 
 /** A strong ETag (RFC 9110, 8.8.3) of these bytes. */

@@ -11,7 +11,7 @@ import { StoredThemes, type StateRow } from '@/store/themes';
 export { DataFolderError, dataFolder };
 
 /** Files that hold text: all else of a theme is bytes. */
-const textual = /\.(?:html|json|css|js|svg|txt|md)$/i;
+export const textual = /\.(?:html|json|css|js|svg|txt|md)$/i;
 
 /** Everything that serves one data folder: its store, and themes made from it, kept until their state changes. */
 export class Shop {

@@ -1,6 +1,6 @@
 import type { StateRow } from '@/store/themes';
 import { getMedia } from '@/store/media';
-import { etagOf, matches, pageOf } from './page';
+import { etagOf, fragmentOf, matches, pageOf } from './page';
 import type { Shop } from './shop';
 
 const types: Record<string, string> = {
@@ -21,9 +21,11 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
   const query = Object.fromEntries(url.searchParams);
   const tried = state.kind === 'draft' ? (query.try ?? null) : null;
   if (state.kind === 'draft') delete query.try;
-  const page = pageOf(shop, state, { path, query, tried });
-  // On the Bench a page is shown in a frame: there it carries the script that tells the Bench where it stands.
+  // On the Bench a page is shown in a frame: there it carries marks that tell where everything comes from, notices where a
+  // piece failed, and the script that tells the Bench where it stands.
   const framed = state.kind === 'draft' && request.headers.get('sec-fetch-dest') === 'iframe';
+  if (path.startsWith('/fragment/')) return serveFragment(shop, state, path, query);
+  const page = pageOf(shop, state, { path, query, tried, traced: framed });
   const html = framed ? withBenchScript(page.html) : page.html;
   const etag = etagOf(html);
   const headers = new Headers({
@@ -37,6 +39,22 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
   if (page.status === 200 && matches(request.headers.get('if-none-match'), etag))
     return new Response(null, { status: 304, headers });
   return new Response(html, { status: page.status, headers });
+}
+
+/** A piece by its own address, for scripts to fetch. */
+function serveFragment(shop: Shop, state: StateRow, path: string, query: Record<string, string>): Response {
+  const made = fragmentOf(shop, state, { path, query });
+  if (!made) return new Response(`There is no served piece ${path.slice('/fragment/'.length)}.`, { status: 404 });
+  return new Response(made.html, {
+    headers: {
+      'Content-Type': 'text/html; charset=utf-8',
+      'Cache-Control': 'no-cache',
+      'X-Content-Type-Options': 'nosniff',
+      // Alone in a window its scripts would run with whatever was given in the address.
+      'Content-Security-Policy': "frame-ancestors 'self'; sandbox",
+      'Access-Control-Allow-Origin': '*',
+    },
+  });
 }
 
 const benchScript = '<script src="/bench-frame.js"></script>';

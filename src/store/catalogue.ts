@@ -243,12 +243,20 @@ export class StoredCatalogue implements CatalogueSource {
   }
 
   contents(): PageRow[] {
-    const rows = this.sql.all<PageRow>('SELECT id, slug, title, summary, body, added FROM content ORDER BY id');
-    return this.#translated('content', rows);
+    return this.#pages('content');
   }
 
-  menuSlugs(): string[] {
-    return this.sql.all<{ slug: string }>('SELECT slug FROM menu ORDER BY id').map((row) => row.slug);
+  articles(): PageRow[] {
+    return this.#pages('article');
+  }
+
+  #pages(table: 'content' | 'article'): PageRow[] {
+    const rows = this.sql.all<PageRow>(`SELECT id, slug, title, summary, body, added FROM ${table} ORDER BY id`);
+    return this.#translated(table, rows);
+  }
+
+  menus(): { slug: string; name: string }[] {
+    return this.sql.all('SELECT slug, name FROM menu ORDER BY id');
   }
 
   allTags(): TagRow[] {

@@ -5,6 +5,21 @@ import type { Statements } from './statements';
 /** A sentence about a name that the file uses and does not declare. */
 export class CatalogueFileError extends Error {}
 
+/** Takes the whole catalogue out, pictures aside; run it in a transaction with what takes its place. */
+export function removeCatalogue(sql: Statements): void {
+  const tables =
+    'translation menu_item menu content article field_value field_definition media product category tag brand shop';
+  for (const table of tables.split(' ')) {
+    // Categories hold one another: the lowest go first.
+    if (table === 'category')
+      while (
+        sql.run('DELETE FROM category WHERE id NOT IN (SELECT parent_id FROM category WHERE parent_id IS NOT NULL)')
+          .changes
+      );
+    sql.run(`DELETE FROM ${table}`);
+  }
+}
+
 /**
  * Writes a whole catalogue into an empty database; run it in a transaction. `clean` makes rich text safe.
  * A slug that names nothing ends it with a sentence that says where.

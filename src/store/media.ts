@@ -16,3 +16,8 @@ export function putMedia(sql: Statements, path: string, type: string, bytes: Buf
 export function getMedia(sql: Statements, path: string): { hash: string; type: string; bytes: Buffer } | null {
   return sql.get('SELECT hash, type, bytes FROM media_file WHERE path = ?', path) ?? null;
 }
+
+/** Every picture. */
+export function allMedia(sql: Statements): { path: string; bytes: Buffer }[] {
+  return sql.all('SELECT path, bytes FROM media_file ORDER BY path');
+}

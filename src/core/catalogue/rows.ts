@@ -175,6 +175,7 @@ export interface CatalogueSource {
   contentBySlug(slug: string): PageRow | null;
   contents(): PageRow[];
   articleBySlug(slug: string): PageRow | null;
+  articles(): PageRow[];
   menu(slug: string): MenuItemRow[];
-  menuSlugs(): string[];
+  menus(): { slug: string; name: string }[];
 }

@@ -24,7 +24,7 @@ export class CatalogueFacts implements SiteFacts {
   }
 
   get menus(): ReadonlySet<string> {
-    return (this.#menus ??= new Set(this.#source.menuSlugs()));
+    return (this.#menus ??= new Set(this.#source.menus().map((row) => row.slug)));
   }
 
   named(object: 'Tag' | 'Category' | 'Brand'): ReadonlySet<string> {

@@ -11,6 +11,7 @@ export { compileTemplate, formatFor, renderPage } from './3-compile/render';
 export type { Compiled, Drawn, Placement, Rendered, RenderOptions, TemplateLookup } from './3-compile/render';
 export { markAttribute, withoutMarks, type Site } from './3-compile/sites';
 export type { Trace } from './3-compile/trace';
+export type { Player } from './filters/embed';
 export type { ProductQuery, SiteServices } from './filters/functions';
 export { applyFix, problem, problemKinds, type Fix, type Problem, type ProblemCode, type Severity } from './problems';
 export {

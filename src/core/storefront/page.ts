@@ -7,14 +7,18 @@ import {
   record,
   renderPage,
   type Drawn,
+  type Placement,
   type Problem,
   type RecordValue,
+  type Rendered,
   type RenderOptions,
   type SiteServices,
   type Trace,
 } from '../language';
 import { lookOf } from '../theme/look';
 import type { Theme } from '../theme/theme';
+import { placementsOn } from '../theme/shelves';
+import { servedInputs } from './fragment';
 import { makeListing } from './listing';
 import { pathOf, readPath, type Subject } from './route';
 
@@ -52,39 +56,81 @@ export interface Page {
 
 /** Makes a page: from the address to its subject, from the subject to its template, from both to HTML. */
 export function makePage(request: PageRequest): Page {
-  const { theme, source, prefix, path } = request;
-  const shop = source.shop();
-  const address = (to: string): string => (to === '/' ? `${prefix}/` : prefix + to);
-  const mediaAddress = (to: string): string =>
-    /^[a-z]+:|^\//i.test(to) ? to : `/media/${to.split('/').map(encodeURIComponent).join('/')}`;
-  const world = new World(source, address, mediaAddress, path);
-  const look = lookOf(theme.everywhere('look.json').map((file) => file.text));
+  const setting = new Setting(request);
+  const { theme, look, world } = setting;
   const found = findData(world, request, look);
   const subject = found && { ...found.subject, name: found.name };
   const choice: Choice = subject
     ? chooseTemplate(request.alternates, subject, (name) => theme.file(`${name}.html`) !== null, request.tried)
     : { template: 'not-found/default', because: 'default', broken: null };
-  const assets = new Set<string>();
-  const rendered = renderPage(theme, choice.template, found?.data ?? record({}), {
-    locale: shop.locale,
-    hosts: theme.hosts,
-    globals: {
-      shop: record({ ...shop, url: address('/') }),
-      look,
-      visit: record({
-        path,
-        query: record(request.query),
-        page: Number(request.query.page ?? 1) || 1,
-        view: 'grid',
-        locale: shop.locale,
-        today: Day.read(request.today),
-      }),
-    },
-    services: services(world, theme, assets, prefix),
-    traced: request.traced ?? false,
-    ...(request.time ? { time: request.time } : {}),
-  });
-  return { status: found ? 200 : 404, subject, choice, assets: [...assets], ...rendered };
+  const rendered = setting.render(choice.template, found?.data ?? record({}), (shelf) =>
+    placementsOn(theme.shelves, {
+      shelf,
+      template: choice.template,
+      subject: subject ? pathOf(subject).slice(1) : '',
+      today: request.today,
+    }),
+  );
+  return { status: found ? 200 : 404, subject, choice, assets: [...setting.assets], ...rendered };
+}
+
+/** A piece by an address of its own (`/fragment/pieces/suggestions?q=…`); null for one that is not served. */
+export function makeFragment(request: PageRequest): Rendered | null {
+  const setting = new Setting(request);
+  const name = decoded(request.path.replace(/^\/fragment\//, ''));
+  const template = name === null ? null : setting.theme.template(name);
+  const inputs = template && servedInputs(template, request.query, setting.world);
+  return name !== null && inputs ? setting.render(name, inputs, () => []) : null;
+}
+
+function decoded(path: string): string | null {
+  try {
+    return decodeURIComponent(path);
+  } catch {
+    return null;
+  }
+}
+
+/** All that a page is made in: the shop, its catalogue as templates see it, the look, and what templates may ask. */
+class Setting {
+  readonly theme: Theme;
+  readonly world: World;
+  readonly look: RecordValue;
+  readonly assets = new Set<string>();
+
+  constructor(readonly request: PageRequest) {
+    const { theme, source, prefix, path } = request;
+    const address = (to: string): string => (to === '/' ? `${prefix}/` : prefix + to);
+    const mediaAddress = (to: string): string =>
+      /^[a-z]+:|^\//i.test(to) ? to : `/media/${to.split('/').map(encodeURIComponent).join('/')}`;
+    this.theme = theme;
+    this.world = new World(source, address, mediaAddress, path);
+    this.look = lookOf(theme.everywhere('look.json').map((file) => file.text));
+  }
+
+  render(template: string, data: RecordValue, placements: (shelf: string) => Placement[]): Rendered {
+    const { theme, world, look, request } = this;
+    const shop = request.source.shop();
+    return renderPage(theme, template, data, {
+      locale: shop.locale,
+      hosts: theme.hosts,
+      globals: {
+        shop: record({ ...shop, url: world.address('/') }),
+        look,
+        visit: record({
+          path: request.path,
+          query: record(request.query),
+          page: Number(request.query.page ?? 1) || 1,
+          view: 'grid',
+          locale: shop.locale,
+          today: Day.read(request.today),
+        }),
+      },
+      services: { ...services(world, theme, this.assets, request.prefix), placements },
+      traced: request.traced ?? false,
+      ...(request.time ? { time: request.time } : {}),
+    });
+  }
 }
 
 function services(world: World, theme: Theme, assets: Set<string>, prefix: string): SiteServices {
@@ -105,6 +151,8 @@ function services(world: World, theme: Theme, assets: Set<string>, prefix: strin
     content: (slug) => world.content(slug),
     menu: (slug) => world.menu(slug),
     address: world.address,
+    players: theme.about.players,
+    served: (piece) => theme.template(piece)?.takes.some((take) => take.served) ?? false,
     products: ({ category, tag, type, sort, limit }) => {
       const filter: ProductFilter = {};
       if (category !== undefined) {

@@ -4,6 +4,7 @@ import {
   parseTemplate,
   type Compiled,
   unusedPieces,
+  type Player,
   type Problem,
   type SiteFacts,
   type Template,
@@ -15,6 +16,7 @@ import type { FieldDefinition, FieldSubject } from '../catalogue/rows';
 import type { ObjectTypes } from '../language/types/types';
 import { amended, amendmentOf } from './amend';
 import { lookOf } from './look';
+import { checkShelves, readShelves, type ShelfEntry } from './shelves';
 import { readWords, type Words } from './words';
 
 /** The shop that a theme is checked for: its custom fields (null: not known, any may be one), and what it holds. */
@@ -76,6 +78,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
   #names: string[] | null = null;
   #about: About | null = null;
   #types: ObjectTypes | null = null;
+  #shelves: readonly ShelfEntry[] | null = null;
 
   /** `layers` from the lowest (the base) to the topmost (the shop's). */
   constructor(
@@ -172,9 +175,24 @@ export class Theme implements TemplateLookup, ThemeFacts {
   /** Problems of all templates, errors first. */
   checkAll(): Problem[] {
     const rank = { error: 0, warning: 1, note: 2 };
-    return [...this.names().flatMap((name) => this.check(name)), ...unusedPieces(this, [])].sort(
-      (a, b) => rank[a.severity] - rank[b.severity],
-    );
+    return [
+      ...this.names().flatMap((name) => this.check(name)),
+      ...this.#checkShelves(),
+      ...unusedPieces(
+        this,
+        this.shelves.map(({ piece }) => piece),
+      ),
+    ].sort((a, b) => rank[a.severity] - rank[b.severity]);
+  }
+
+  /** The placements of `shelves.json`, from the topmost layer that has one. */
+  get shelves(): readonly ShelfEntry[] {
+    return (this.#shelves ??= readShelves(this.file('shelves.json')?.text ?? null).entries);
+  }
+
+  #checkShelves(): Problem[] {
+    const file = this.file('shelves.json');
+    return file ? checkShelves(file.text, file.layer.name, this) : [];
   }
 
   /** A phrase: in the locale (`en-GB`), then in its language (`en`). Upper layers add to and replace lower ones' phrases. */
@@ -226,16 +244,24 @@ export class Theme implements TemplateLookup, ThemeFacts {
 export interface About {
   name: string;
   version: string;
+  /** Hosts that scripts and frames may come from. */
   hosts: string[];
+  /** How films' shared links become their players' addresses. */
+  players: Player[];
 }
 
 function readAbout(text: string | null): About {
-  const about: About = { name: '', version: '', hosts: [] };
+  const about: About = { name: '', version: '', hosts: [], players: [] };
   try {
     const read = JSON.parse(text ?? '{}') as Record<string, unknown>;
     if (typeof read.name === 'string') about.name = read.name;
     if (typeof read.version === 'string') about.version = read.version;
     if (Array.isArray(read.hosts)) about.hosts = read.hosts.filter((host): host is string => typeof host === 'string');
+    for (const one of Array.isArray(read.players) ? (read.players as unknown[]) : []) {
+      const { share, player } = (one ?? {}) as Record<string, unknown>;
+      if (typeof share === 'string' && typeof player === 'string' && share.includes('{id}'))
+        about.players.push({ share, player });
+    }
   } catch {
     // An about.json that cannot be read names no hosts.
   }

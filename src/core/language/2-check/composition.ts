@@ -79,7 +79,7 @@ export function checkTakes(template: Template, theme: ThemeFacts, report: Report
 }
 
 /** Whether fixed text cannot be what the input declares. */
-function cannotRead(take: Take, written: string): boolean {
+export function cannotRead(take: Take, written: string): boolean {
   switch (take.type) {
     case 'number':
       return !/^\s*-?\d+(?:\.\d+)?\s*$/.test(written);

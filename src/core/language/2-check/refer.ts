@@ -37,7 +37,8 @@ export function checkReference(call: Call, template: Template, theme: ThemeFacts
       if (theme.site) among('menu', theme.site.menus);
       break;
     case 'day':
-      if (!Day.read(name)) report('kind', first, { text: `“${name}” is no day, and gives none: write it as 2026-03-01` });
+      if (!Day.read(name))
+        report('kind', first, { text: `“${name}” is no day, and gives none: write it as 2026-03-01` });
       break;
     case 'filled': {
       const gaps = gapsOf(template);

@@ -1,6 +1,7 @@
 import type { Argument, BinaryOperator, Expression } from '../1-parse/expression';
 import { filterTable } from '../filters/table';
 import { functionTable } from '../filters/functions';
+import { filterSignatures } from '../types/signatures';
 import { Scope, type Binding } from './scope';
 
 const operators: Partial<Record<BinaryOperator, string>> = {
@@ -190,18 +191,20 @@ export class ExpressionWriter {
     const filter = filterTable.get(expression.name);
     const of = this.value(expression.of);
     if (!filter) return of;
+    const signature = filterSignatures[expression.name];
     const args = [...expression.args];
     const parts = ['rt', of];
     if (filter.byItem) {
-      const by = args.shift();
+      const by = args[0]?.name === null || args[0]?.name === 'e' ? args.shift() : undefined;
       parts.push(by ? this.#byItem(by.value, expression.of) : 'null');
     }
-    const named: string[] = [];
+    const given: string[] = [];
+    let next = 0;
     for (const { name, value } of args) {
-      if (name === null) parts.push(this.value(value));
-      else named.push(`[${quote(name)}]: ${this.value(value)}`);
+      const at = name === null ? next++ : (signature?.parameters.findIndex((one) => one.name === name) ?? -1);
+      if (at >= 0) given[at] = this.value(value);
     }
-    if (named.length) parts.push(`{ __proto__: null, ${named.join(', ')} }`);
+    for (let at = 0; at < given.length; at++) parts.push(given[at] ?? 'undefined');
     return `F.${expression.name}.run(${parts.join(', ')})`;
   }
 

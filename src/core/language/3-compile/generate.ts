@@ -60,7 +60,7 @@ class Generator {
     const variables = [...chains, ...temporaries];
     const code = [
       "'use strict';",
-      'const { R, NONE, rec, t, e, x, g, lst, pos, eq, has, add, sub, mul, div, rem, neg, lt, le, gt, ge, F, N, a1, am, cls, adr, ads, sst, css, atr, js, unmark } = h;',
+      'const { R, NONE, rec, t, e, x, g, lst, pos, eq, has, add, sub, mul, div, rem, neg, lt, le, gt, ge, F, N, a1, am, cls, adr, ads, sst, css, atr, js, ask, unmark } = h;',
       ...this.#constants.map((constant, at) => `const k${at} = ${constant};`),
       `return function render(rt, inp, w, fills, p${this.traced ? ', f, T' : ''}) {`,
       takesPrelude(this.template.takes, free),
@@ -381,6 +381,7 @@ class Generator {
       if (parts?.length === 1) given.set(key, parts[0] as Expression);
       if (!parts && text !== null) written.push(key);
     }
+    if (question !== null) inputs.push(`$question: ask({ ${inputs.join(', ')} }, rt)`);
     const fills = this.#fills(element);
     const site = this.traced ? `, ${this.#frame}, ${this.#site('draw', element, { inputs: given })}` : '';
     this.#printCode(

@@ -56,6 +56,23 @@ export const helpers = {
     rt.long(text.length);
     return text;
   },
+  /** A question as the piece that draws it sees it, from the attributes of its `<ask>`. */
+  ask(given: Inputs, rt: Render): RecordValue {
+    const text = (value: Value) => (value === null || value === undefined ? '' : printed(value, rt));
+    const most = text(given.$most);
+    return record({
+      name: text(given.$name),
+      type: text(given.$type) || 'text',
+      label: text(given.$label),
+      help: text(given.$help) || null,
+      options: text(given.$options)
+        .split(',')
+        .map((option) => option.trim())
+        .filter(Boolean),
+      required: !isEmpty(given.$required) || given.$required === '',
+      most: /^\d+$/.test(most) ? Number(most) : null,
+    });
+  },
   unmark: withoutMarks,
 
   /** A value printed in text; `place` 1: where only text can stand. */

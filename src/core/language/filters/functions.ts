@@ -1,5 +1,6 @@
 import { Day, Html, isRecord, record, type RecordValue, type Value } from '../values/values';
 import type { Placement } from '../3-compile/render';
+import type { Player } from './embed';
 import type { FilterContext } from './table';
 
 /** What functions may ask of the site around a page. Whatever is left out gives none. */
@@ -15,6 +16,10 @@ export interface SiteServices {
   address?(path: string): string;
   /** What stands on a shelf of this page, in order. */
   placements?(shelf: string): Placement[];
+  /** Players of films, from the theme's about.json. */
+  players?: readonly Player[];
+  /** Whether a piece may be asked for by an address of its own. */
+  served?(piece: string): boolean;
 }
 
 export interface ProductQuery {
@@ -26,7 +31,6 @@ export interface ProductQuery {
 }
 
 export interface FunctionContext extends FilterContext {
-  services: SiteServices;
   missingPhrase(key: string): void;
 }
 
@@ -138,6 +142,22 @@ export const functionTable: ReadonlyMap<string, LanguageFunction> = new Map(
         if (category) return address(`/category/${encodeURIComponent(category)}`);
         if ('search' in named) return address(`/listing/search?q=${encodeURIComponent(text(named.search) ?? '')}`);
         return Object.keys(named).length ? null : address('/listing/all');
+      },
+    },
+    fragment: {
+      signature: "fragment('pieces/suggestions', q: x)",
+      says: 'the address of a piece that takes an input with “served”, for scripts to fetch; its inputs in the query',
+      run: (context, [piece], named) => {
+        const { services } = context;
+        if (typeof piece !== 'string' || !services.served?.(piece)) return null;
+        const query = new URLSearchParams();
+        for (const [name, value] of Object.entries(named)) {
+          const given = slugOf(value) ?? context.print(value);
+          if (given !== '') query.append(name, given);
+        }
+        const path = `/fragment/${piece.split('/').map(encodeURIComponent).join('/')}`;
+        const text = query.toString();
+        return (services.address ?? ((to: string) => to))(path) + (text ? `?${text}` : '');
       },
     },
     filled: {

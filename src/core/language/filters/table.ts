@@ -2,11 +2,16 @@ import type { Value } from '../values/values';
 import type { LocaleFormat } from '../values/locale';
 import { listFilters } from './lists';
 import { numberFilters } from './numbers';
+import { embed } from './embed';
+import type { SiteServices } from './functions';
+import { structured } from './structured';
 import { textFilters } from './text';
+import { splitBy } from './tiles';
 
 /** What a filter may ask of the render it runs in. */
 export interface FilterContext {
   format: LocaleFormat;
+  services: SiteServices;
   /** A value as the text that printing it would show, unescaped. */
   print(value: Value): string;
   /** Charges work and the size of what is about to be made; throws when the budget is spent. */
@@ -31,5 +36,5 @@ export interface ItemFilter extends Omit<Filter, 'run' | 'byItem'> {
 
 /** All filters by name. The checker, the compiler, the editor and the docs read this one table. */
 export const filterTable: ReadonlyMap<string, Filter | ItemFilter> = new Map<string, Filter | ItemFilter>(
-  Object.entries({ ...textFilters, ...listFilters, ...numberFilters }),
+  Object.entries({ ...textFilters, ...listFilters, ...numberFilters, split_by: splitBy, structured, embed }),
 );

@@ -1,0 +1,31 @@
+import type { Filter } from './table';
+
+/** How a film's shared link becomes its player's address: `{id}` stands for what both have in common. */
+export interface Player {
+  share: string;
+  player: string;
+}
+
+export const embed: Filter = {
+  signature: 'embed',
+  says: 'a shared film’s link as its player’s address, by the players in about.json; none for any other',
+  run: ({ services }, value) => {
+    if (typeof value !== 'string') return null;
+    const link = value.trim();
+    for (const { share, player } of services.players ?? []) {
+      const id = idOf(share, link);
+      if (id !== null) return player.replace('{id}', encodeURIComponent(id));
+    }
+    return null;
+  },
+};
+
+/** What stands for `{id}` in a link, by its pattern; null when the link is not of that pattern. A query behind it is passed over. */
+function idOf(share: string, link: string): string | null {
+  const [before = '', after = ''] = share.split('{id}');
+  if (!link.startsWith(before)) return null;
+  const id = /^[\w-]{1,64}/.exec(link.slice(before.length))?.[0];
+  if (!id) return null;
+  const rest = link.slice(before.length + id.length);
+  return rest.startsWith(after) && /^(?:[?&#].*)?$/.test(rest.slice(after.length)) ? id : null;
+}
