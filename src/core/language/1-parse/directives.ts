@@ -1,5 +1,5 @@
-import { nearest } from '../nearest';
-import { problem, type Problem } from '../problems';
+import { nearestOf } from '../nearest';
+import { problem, rewrite, type Problem } from '../problems';
 import { isName, readExpression, readWhole, type Expression } from './expression';
 import { directiveNames } from './names';
 import type { Attribute, Directives, Let } from './nodes';
@@ -28,8 +28,12 @@ export function readDirectives(source: Source, attributes: Attribute[], problems
     if (!name.startsWith('do:')) continue;
     const say = (text: string) => problems.push(problem('directive', source, attribute, { text }));
     if (!directiveNames.has(name)) {
-      const near = nearest(name, directiveNames);
-      say(`There is no directive “${name}”${near ? `; did you mean “${near}”?` : ''}`);
+      const near = nearestOf(name, directiveNames);
+      const text = `There is no directive “${name}”${near ? `; did you mean “${near.name}”?` : ''}`;
+      const made = problem('directive', source, attribute, { text });
+      const span = { from: attribute.from, to: attribute.from + name.length };
+      if (near?.certain) made.fix = rewrite(`Write “${near.name}”`, span, near.name);
+      problems.push(made);
       continue;
     }
     if (seen.has(name)) say(`“${name}” stands here twice`);
