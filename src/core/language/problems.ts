@@ -383,8 +383,10 @@ export interface Fix {
 
 /** A text with a fix applied. */
 export function applyFix(text: string, { edits }: Fix): string {
-  return [...edits]
-    .sort((a, b) => b.from - a.from)
+  // Last first, so that offsets stay true; of several at one place the first given comes to stand first.
+  return edits
+    .map((edit, at) => ({ ...edit, at }))
+    .sort((a, b) => b.from - a.from || b.at - a.at)
     .reduce((all, edit) => all.slice(0, edit.from) + edit.text + all.slice(edit.to), text);
 }
 

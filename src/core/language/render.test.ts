@@ -2,13 +2,9 @@ import { parseFragment, type DefaultTreeAdapterMap } from 'parse5';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Theme } from '../theme/theme';
-import { Html, Money, Day, record, renderPage, type Value } from './index';
+import { Html, Money, Day, record, renderPage, type RenderOptions, type Value } from './index';
 
-function render(
-  files: Record<string, string>,
-  data: Record<string, Value> = {},
-  options: { steps?: number; size?: number; locale?: string } = {},
-) {
+function render(files: Record<string, string>, data: Record<string, Value> = {}, options: Partial<RenderOptions> = {}) {
   const theme = new Theme([
     {
       kind: 'base',
@@ -105,6 +101,41 @@ describe('budgets', () => {
       expect(render(files, {}, { steps: 50_000, size: 100_000 }).problems.map((one) => one.code)).toContain(code),
     );
   }
+  it('leave the rest of the page standing, loops and all', () => {
+    const { html, problems } = render(
+      {
+        'product/default.html': '<h1>a</h1><draw name="pieces/a"/><p do:each="x in range(1, 3)">{x}</p>',
+        'pieces/a.html': '<p do:each="a in range(1, 9999)"><b do:each="b in range(1, 9999)">x</b></p>',
+      },
+      {},
+      { steps: 1000 },
+    );
+    expect(html).toBe('<h1>a</h1><p>1</p><p>2</p><p>3</p>');
+    expect(problems.map((one) => one.code)).toEqual(['budget']);
+  });
+  it('bound what pieces that draw one another twice each may make', () => {
+    const files: Record<string, string> = { 'product/default.html': '<draw name="pieces/0"/>' };
+    for (let at = 0; at < 30; at++)
+      files[`pieces/${at}.html`] = `${'x'.repeat(500)}<draw name="pieces/${at + 1}"/><draw name="pieces/${at + 1}"/>`;
+    const { html, problems } = render(files, {}, { steps: 100_000, size: 50_000 });
+    expect(html.length).toBeLessThanOrEqual(50_000);
+    expect(problems.map((one) => one.code)).toContain('budget');
+  });
+  it('bound a long text that is printed over and over', () => {
+    const long = 'x'.repeat(10_000);
+    const { problems } = render({ 'product/default.html': '{v}'.repeat(100) }, { v: long }, { size: 200_000 });
+    expect(problems.map((one) => one.code)).toEqual(['budget']);
+  });
+  it('end what takes too long, by the clock that is given', () => {
+    let now = 0;
+    const time = { most: 50, now: () => (now += 1) };
+    const { problems } = render(
+      { 'product/default.html': '<p do:each="a in range(1, 9999)"><b do:each="b in range(1, 9999)">x</b></p>' },
+      {},
+      { time },
+    );
+    expect(problems.map((one) => one.message)).toEqual([expect.stringContaining('longer than a page may take')]);
+  });
   it('leave the rest of the page standing', () => {
     const { html } = render({ 'product/default.html': '<h1>a</h1><draw name="pieces/gone"/><p>b</p>' }, {});
     expect(html).toBe('<h1>a</h1><p>b</p>');

@@ -463,11 +463,22 @@ class TemplateReader {
   #reportOpen(element: ElementNode, made: Problem): void {
     const ends = endedBy.get(element.name);
     if (!ends || element.space !== 'html' || element.own) return;
-    const next = element.children.find((child) => child.type === 'element' && ends.has(child.name));
+    const next = endedWithin(element, ends);
     let at = next?.from ?? element.closeFrom;
     while (at > element.openTo && /\s/.test(this.#text[at - 1] as string)) at--;
     made.fix = rewrite(`Write </${element.name}>`, { from: at, to: at }, `</${element.name}>`);
   }
+}
+
+/** The first element inside that would end this one, where everything between the two was left open as well. */
+function endedWithin(element: ElementNode, ends: ReadonlySet<string>): ElementNode | null {
+  for (const child of element.children) {
+    if (child.type !== 'element') continue;
+    if (ends.has(child.name)) return child;
+    const found = child.closeFrom === child.to && !child.childless ? endedWithin(child, ends) : null;
+    if (found) return found;
+  }
+  return null;
 }
 
 function insideOf(space: Space, name: string, own: boolean): Space {

@@ -23,7 +23,7 @@ export function checkArrangement(template: Template, theme: ThemeFacts, typeOf: 
     if (!least || found.length < least.length) least = found;
     if (!found.length) break;
   }
-  return least ?? [];
+  return [...(least ?? []), ...outline.outside];
 }
 
 /** Where a piece is likely drawn that begins with this element. */
@@ -65,6 +65,9 @@ class Outline {
   readonly #items: Item[] = [];
   #parent = -1;
   first: string | null = null;
+  /** Questions that stand outside the order form. Only of pages: a piece does not know where it is drawn. */
+  readonly outside: Problem[] = [];
+  #forms = 0;
 
   constructor(
     readonly template: Template,
@@ -120,12 +123,15 @@ class Outline {
     this.#html += element.closeFrom >= element.to && element.space !== 'html' ? '/>' : '>';
     if (element.closeFrom >= element.to) return;
     const outer = this.#parent;
-    this.#parent = number;
     const key = name.toLowerCase();
+    const form = key === 'form' && /^post$/i.test(fixedName(element, 'method') ?? '');
+    this.#parent = number;
+    if (form) this.#forms++;
     const shut =
       rawElements.has(key) || (flatElements.has(key) && element.space === 'html') || element.directives.literal;
     if (!shut) this.#nodes(element.children, drawing, false);
     this.#parent = outer;
+    if (form) this.#forms--;
     this.#html += `</${name}>`;
   }
 
@@ -136,8 +142,9 @@ class Outline {
       const fill = drawing.fills.get(fixedName(element) ?? '');
       if (fill) fill();
       else this.#nodes(children, drawing, flat);
-    } else if (name === 'draw') {
-      const drawn = fixedName(element);
+    } else if (name === 'draw' || name === 'ask') {
+      if (name === 'ask') this.#asked(element, drawing);
+      const drawn = name === 'ask' ? `pieces/ask/${fixedName(element, 'type') ?? 'text'}` : fixedName(element);
       const template = drawn === null ? null : this.theme.template(drawn);
       if (!template || drawn === null || drawing.path.includes(drawn) || drawing.path.length > 12) return;
       const fills = new Map<string, () => void>();
@@ -149,6 +156,13 @@ class Outline {
           fills.set(fixedName(child, 'gap') ?? '', () => this.#nodes(child.children, drawing, flat));
       this.#nodes(template.children, { fills, by: drawing.by ?? element, path: [...drawing.path, drawn] }, flat);
     }
+  }
+
+  #asked(element: ElementNode, { by }: Drawing): void {
+    if (this.#forms || this.template.source.file.startsWith('pieces/')) return;
+    const node = by ?? element;
+    const about = { name: fixedName(element) ?? '' };
+    this.outside.push(problem('outside-order-form', node.source, { from: node.from, to: node.openTo }, about));
   }
 
   /** What a browser would have elsewhere, as a document or inside an element of this name. */

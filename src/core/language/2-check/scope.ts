@@ -34,18 +34,11 @@ export class TypeScope {
   }
 
   find(name: string): Known | null {
-    for (let scope: TypeScope | null = this; scope; scope = scope.outer) {
-      const found = scope.#names.get(name);
-      if (found) return found;
-    }
-    return null;
+    return this.#names.get(name) ?? this.outer?.find(name) ?? null;
   }
 
   names(): Set<string> {
-    const names = new Set<string>();
-    for (let scope: TypeScope | null = this; scope; scope = scope.outer)
-      for (const name of scope.#names.keys()) names.add(name);
-    return names;
+    return new Set([...this.#names.keys(), ...(this.outer?.names() ?? [])]);
   }
 
   ask(root: Known, fields: readonly string[]): void {
@@ -56,10 +49,8 @@ export class TypeScope {
 
   /** Whether a condition around asked for this field, or for one on the way to it. */
   asks(root: Known, fields: readonly string[]): boolean {
-    for (let scope: TypeScope | null = this; scope; scope = scope.outer) {
-      const asked = scope.#asked.get(root);
-      if (asked && fields.some((_, at) => asked.has(fields.slice(0, at + 1).join('.')))) return true;
-    }
-    return false;
+    const asked = this.#asked.get(root);
+    if (asked && fields.some((_, at) => asked.has(fields.slice(0, at + 1).join('.')))) return true;
+    return this.outer?.asks(root, fields) ?? false;
   }
 }

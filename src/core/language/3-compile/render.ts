@@ -78,7 +78,10 @@ const mostDraws = 32;
 const stepsATime = 2048;
 const noHosts: ReadonlySet<string> = new Set();
 
-class OverBudget extends Error {}
+/** No Error: a page that runs into its budget again and again must not pay for stacks that nobody reads. */
+class OverBudget {
+  constructor(readonly message: string) {}
+}
 
 /** One page being made: its budget, what it may ask, and what went wrong. */
 export class Render implements FunctionContext {
@@ -96,8 +99,9 @@ export class Render implements FunctionContext {
   #room: number;
   readonly #lookup: TemplateLookup;
   readonly #page: Inputs;
-  readonly #time: RenderOptions['time'];
-  readonly #deadline: number;
+  readonly #budget: { steps: number; time: RenderOptions['time'] };
+  #deadline: number;
+  #reserves = 10;
   readonly #found = new Map<string, Compiled>();
   readonly #drawn: Drawn[] = [];
   readonly #path: string[] = [];
@@ -113,11 +117,13 @@ export class Render implements FunctionContext {
     this.globals = options.globals;
     this.hosts = options.hosts ? new Set(Array.from(options.hosts, (host) => host.toLowerCase())) : noHosts;
     this.trace = options.traced ? new Trace() : null;
-    this.size = options.size ?? 8_000_000;
+    // Marks are no part of the page, and have room of their own.
+    this.size = (options.size ?? 8_000_000) * (options.traced ? 4 : 1);
     this.#room = this.size;
-    this.#stepsLeft = options.steps ?? 1_000_000;
-    this.#time = options.time;
-    this.#deadline = this.#time ? this.#time.now() + this.#time.most : 0;
+    const { steps = 1_000_000, time } = options;
+    this.#budget = { steps, time };
+    this.#stepsLeft = steps;
+    this.#deadline = time ? time.now() + time.most : 0;
     this.steps = 0;
     this.#refill();
   }
@@ -143,7 +149,7 @@ export class Render implements FunctionContext {
   }
 
   #refill(): void {
-    const portion = this.#time ? Math.min(stepsATime, this.#stepsLeft) : this.#stepsLeft;
+    const portion = this.#budget.time ? Math.min(stepsATime, this.#stepsLeft) : this.#stepsLeft;
     this.#stepsLeft -= portion;
     this.steps += portion;
   }
@@ -153,9 +159,24 @@ export class Render implements FunctionContext {
     if (size > this.size) throw new OverBudget('it grew larger than a page may be');
     while (this.steps < 0) {
       if (this.#stepsLeft <= 0) throw new OverBudget('it took more steps than a page may take');
-      if (this.#time && this.#time.now() > this.#deadline) throw new OverBudget('it took longer than a page may take');
+      const { time } = this.#budget;
+      if (time && time.now() > this.#deadline) throw new OverBudget('it took longer than a page may take');
       this.#refill();
     }
+  }
+
+  /** After a piece was ended: the rest of the page gets a tenth of the budget, so that one piece does not take it along; ten times at most. */
+  #goOn(): void {
+    if (this.#reserves-- <= 0) {
+      this.steps = 0;
+      this.#stepsLeft = 0;
+      return;
+    }
+    const { steps, time } = this.#budget;
+    this.steps = Math.max(this.steps, 0);
+    this.#stepsLeft = Math.max(this.#stepsLeft, 0) + Math.ceil(steps / 10);
+    this.#room = Math.max(this.#room, Math.ceil(this.size / 10));
+    if (time) this.#deadline = Math.max(this.#deadline, time.now() + time.most / 10);
   }
 
   step(size: number): void {
@@ -226,10 +247,9 @@ export class Render implements FunctionContext {
         this.#path.pop();
         return html;
       } catch (error) {
-        const why = error instanceof Error ? error.message : String(error);
+        const why = error instanceof OverBudget || error instanceof Error ? error.message : String(error);
         failed = this.#report(error instanceof OverBudget ? 'budget' : 'fault', { name, why });
-        // What is left of the page has a little to go on with, so that one piece does not take the rest along.
-        if (this.steps < 0) this.steps = Math.max(this.steps, 0);
+        if (error instanceof OverBudget) this.#goOn();
         this.#path.pop();
       }
     }

@@ -30,10 +30,6 @@ export class Scope {
   }
 
   find(name: string): Name | null {
-    for (let scope: Scope | null = this; scope; scope = scope.outer) {
-      const found = scope.#names.get(name);
-      if (found) return found;
-    }
-    return null;
+    return this.#names.get(name) ?? this.outer?.find(name) ?? null;
   }
 }
