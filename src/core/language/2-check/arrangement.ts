@@ -2,7 +2,7 @@ import { defaultTreeAdapter, html as names, parse, parseFragment, type DefaultTr
 import { flatElements, rawElements } from '../1-parse/names';
 import type { ElementNode, Template, TemplateNode } from '../1-parse/nodes';
 import { problem, type Problem } from '../problems';
-import type { Type } from '../types/types';
+import { any, type Type } from '../types/types';
 import type { ThemeFacts } from './facts';
 import { fixedName } from './walk';
 
@@ -14,8 +14,13 @@ type ValueNode = TemplateNode & { type: 'value' };
  * and text numbered, and parse5 builds of it the tree that a browser would; where an element has another parent than in the
  * template, the template means something that no page can be.
  */
-export function checkArrangement(template: Template, theme: ThemeFacts, typeOf: (value: ValueNode) => Type): Problem[] {
-  const outline = new Outline(template, theme, typeOf);
+export function checkArrangement(
+  template: Template,
+  theme: ThemeFacts,
+  typeOf: (value: ValueNode) => Type,
+  inContext = true,
+): Problem[] {
+  const outline = new Outline(template, theme, typeOf, inContext);
   const contexts = outline.isDocument ? [null] : ['body', ...(outline.first ? (likely[outline.first] ?? []) : [])];
   let least: Problem[] | null = null;
   for (const context of contexts) {
@@ -73,6 +78,8 @@ class Outline {
     readonly template: Template,
     readonly theme: ThemeFacts,
     readonly typeOf: (value: ValueNode) => Type,
+    /** Whether what a drawn piece does only where it is drawn is told of too. */
+    readonly inContext: boolean,
   ) {
     this.#nodes(template.children, { fills: new Map(), by: null, path: [] }, false);
   }
@@ -194,6 +201,11 @@ class Outline {
     return this.#compare(parents, twice);
   }
 
+  #soundAlone(draw: ElementNode): boolean {
+    const drawn = this.theme.template(fixedName(draw) ?? '');
+    return this.inContext && drawn !== null && checkArrangement(drawn, this.theme, () => any, false).length === 0;
+  }
+
   #compare(parents: readonly number[], twice: ReadonlySet<number>): Problem[] {
     const problems: Problem[] = [];
     const told = new Set<number>();
@@ -206,8 +218,8 @@ class Outline {
       told.add(parent);
       told.add(number);
       const outer = this.#items[parent];
-      // A fault between two nodes of a drawn piece is that piece's own.
-      if (item.by && (!outer || outer.by === item.by)) return;
+      // A fault between two nodes of a drawn piece is that piece's own, unless only what is around it here makes it one.
+      if (item.by && (!outer || outer.by === item.by) && !this.#soundAlone(item.by)) return;
       const what = item.text ? `the text “${item.name}”` : item.name === 'rich text' ? 'rich text' : `<${item.name}>`;
       const where = outer ? `<${outer.name}>` : 'this place';
       const brought = item.by ? `, which “${fixedName(item.by) ?? ''}” prints,` : '';

