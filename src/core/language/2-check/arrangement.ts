@@ -28,7 +28,7 @@ export function checkArrangement(
     if (!least || found.length < least.length) least = found;
     if (!found.length) break;
   }
-  return [...(least ?? []), ...outline.outside];
+  return [...(least ?? []), ...outline.misplaced];
 }
 
 /** Where a piece is likely drawn that begins with this element. */
@@ -70,8 +70,8 @@ class Outline {
   readonly #items: Item[] = [];
   #parent = -1;
   first: string | null = null;
-  /** Questions that stand outside the order form. Only of pages: a piece does not know where it is drawn. */
-  readonly outside: Problem[] = [];
+  /** Questions outside the order form (only of pages: a piece does not know where it is drawn), and elements where only text can stand. */
+  readonly misplaced: Problem[] = [];
   #forms = 0;
 
   constructor(
@@ -119,7 +119,15 @@ class Outline {
 
   #element(element: ElementNode, drawing: Drawing, flat: boolean): void {
     if (element.own) return this.#own(element, drawing, flat);
-    if (flat) return this.#nodes(element.children, drawing, flat);
+    if (flat) {
+      const node = drawing.by ?? element;
+      const what = drawing.by
+        ? `“${fixedName(drawing.by) ?? ''}” prints <${element.name}>`
+        : `<${element.name}> stands`;
+      const text = `${what} where only text can stand: a browser shows its tags`;
+      this.misplaced.push(problem('rearranged', node.source, { from: node.from, to: node.openTo }, { text }));
+      return;
+    }
     const { name } = element;
     this.first ??= name;
     const number = this.#add(name, false, element, drawing);
@@ -134,9 +142,8 @@ class Outline {
     const form = key === 'form' && /^post$/i.test(fixedName(element, 'method') ?? '');
     this.#parent = number;
     if (form) this.#forms++;
-    const shut =
-      rawElements.has(key) || (flatElements.has(key) && element.space === 'html') || element.directives.literal;
-    if (!shut) this.#nodes(element.children, drawing, false);
+    const onlyText = flatElements.has(key) && element.space === 'html';
+    if (!rawElements.has(key) && !element.directives.literal) this.#nodes(element.children, drawing, onlyText);
     this.#parent = outer;
     if (form) this.#forms--;
     this.#html += `</${name}>`;
@@ -169,7 +176,7 @@ class Outline {
     if (this.#forms || this.template.source.file.startsWith('pieces/')) return;
     const node = by ?? element;
     const about = { name: fixedName(element) ?? '' };
-    this.outside.push(problem('outside-order-form', node.source, { from: node.from, to: node.openTo }, about));
+    this.misplaced.push(problem('outside-order-form', node.source, { from: node.from, to: node.openTo }, about));
   }
 
   /** What a browser would have elsewhere, as a document or inside an element of this name. */
