@@ -2,7 +2,7 @@ import type { Argument, BinaryOperator, Expression } from '../1-parse/expression
 import { filterTable } from '../filters/table';
 import { functionTable } from '../filters/functions';
 import { filterSignatures } from '../types/signatures';
-import { Scope, type Binding } from './scope';
+import { Scope, type Binding, type Kept } from './scope';
 
 const operators: Partial<Record<BinaryOperator, string>> = {
   '*': 'mul',
@@ -31,7 +31,54 @@ export class ExpressionWriter {
   readonly temporaries: string[] = [];
   /** What each name that was written is bound to, for following values back to the data. */
   readonly bindings = new Map<Expression, Binding>();
+  /** Paths that begin with a name from outside. */
+  readonly freeKept = new Map<string, Map<string, Kept>>();
+  readonly #kept: Kept[] = [];
   #count = 0;
+
+  /**
+   * The finished code. What stands for a field that was read several times is written out only now that the times are known:
+   * the first reading keeps the value, since a field of the catalogue may have to be looked up, and is the same all page long.
+   */
+  finished(code: string): string {
+    return code.replace(/\u0001(\d+)\u0001/g, (_, number: string) => {
+      const { variable, code: inner, uses } = this.#kept[Number(number)] as Kept;
+      const read = this.finished(inner);
+      return uses > 1 ? `(${variable} ?? (${variable} = ${read}))` : read;
+    });
+  }
+
+  /** Variables for the kept fields of a name: known only when everything is written. */
+  static declared(kept: ReadonlyMap<string, Kept>): string[] {
+    return [...kept.values()].filter(({ uses }) => uses > 1).map(({ variable }) => variable);
+  }
+
+  #keep(kept: Map<string, Kept>, path: string, code: () => string): string {
+    let found = kept.get(path);
+    if (!found) {
+      found = { variable: this.fresh('q'), code: code(), uses: 0 };
+      kept.set(path, found);
+      this.#kept.push(found);
+    }
+    found.uses++;
+    return `\u0001${this.#kept.indexOf(found)}\u0001`;
+  }
+
+  /** Where the fields of a path of plain fields are kept; null for what is no such path. */
+  #path(expression: Expression): { kept: Map<string, Kept>; path: string } | null {
+    if (expression.kind === 'name') {
+      const known = this.scope.find(expression.name);
+      this.bindings.set(expression, known?.binding ?? { kind: 'outside' });
+      if (known) return known.kept && !known.position ? { kept: known.kept, path: '' } : null;
+      this.free.add(expression.name);
+      let kept = this.freeKept.get(expression.name);
+      if (!kept) this.freeKept.set(expression.name, (kept = new Map()));
+      return { kept, path: '' };
+    }
+    if (expression.kind !== 'field') return null;
+    const of = this.#path(expression.of);
+    return of && { kept: of.kept, path: `${of.path}.${expression.name}` };
+  }
 
   fresh(prefix: string): string {
     return `${prefix}${this.#count++}`;
@@ -67,7 +114,7 @@ export class ExpressionWriter {
       case 'name':
         return this.#name(expression, expression.name);
       case 'field':
-        return this.#field(expression.of, expression.name);
+        return this.#field(expression);
       case 'item':
         return `g(${this.value(expression.of)}, ${this.value(expression.key)})`;
       case 'minus':
@@ -134,6 +181,8 @@ export class ExpressionWriter {
 
   /** An expression as a record: the empty record where it is none. */
   #record(expression: Expression): string {
+    const path = expression.kind === 'field' ? this.#path(expression) : null;
+    if (path) return this.#keep(path.kept, `${path.path}!`, () => `rec(${this.value(expression)})`);
     if (expression.kind !== 'name') return `rec(${this.value(expression)})`;
     const known = this.scope.find(expression.name);
     if (!known) {
@@ -154,7 +203,8 @@ export class ExpressionWriter {
     return `$${name}`;
   }
 
-  #field(of: Expression, name: string): string {
+  #field(expression: Expression & { kind: 'field' }): string {
+    const { of, name } = expression;
     if (of.kind === 'name') {
       const known = this.scope.find(of.name);
       if (known?.position) {
@@ -162,7 +212,8 @@ export class ExpressionWriter {
         return positionField(known.position, name);
       }
     }
-    return `${this.#record(of)}.${name}`;
+    const path = this.#path(expression);
+    return path ? this.#keep(path.kept, path.path, () => `${this.#record(of)}.${name}`) : `${this.#record(of)}.${name}`;
   }
 
   #binary(operator: BinaryOperator, left: Expression, right: Expression): string {
@@ -213,7 +264,7 @@ export class ExpressionWriter {
     const record = this.fresh('r');
     let body = '';
     this.within(() => {
-      this.scope.set('it', { variable, record, position: null, binding: { kind: 'it', list } });
+      this.scope.set('it', { variable, record, position: null, kept: null, binding: { kind: 'it', list } });
       body = this.value(expression);
     });
     const made = body.includes(`${record}.`) ? `const ${record} = rec(${variable}); ` : '';

@@ -44,6 +44,8 @@ class Generator {
   /** The variable that holds the number of the frame that is written. */
   #frame = 'f';
   #once = 0;
+  /** Of each name inside the template: the fields that are kept beside it. */
+  readonly #kept: NonNullable<Name['kept']>[] = [];
   readonly #constants: string[] = [];
   readonly #sources: Source[] = [];
 
@@ -55,23 +57,32 @@ class Generator {
   write(): Generated {
     this.#children(this.template.children, this.template.chains, 'p');
     this.#flush();
-    const { free, freeRecords, temporaries } = this.#expressions;
+    const { free, freeRecords, freeKept, temporaries } = this.#expressions;
+    const declared = [...freeKept.values()].flatMap((kept) => ExpressionWriter.declared(kept));
     const chains = Array.from({ length: this.template.chainCount }, (_, at) => `c${at} = false`);
-    const variables = [...chains, ...temporaries];
+    const variables = [...chains, ...temporaries, ...declared];
     const code = [
       "'use strict';",
-      'const { R, NONE, rec, t, e, x, g, lst, pos, eq, has, add, sub, mul, div, rem, neg, lt, le, gt, ge, F, N, a1, am, cls, adr, ads, sst, css, atr, js, ask, unmark } = h;',
+      'const { R, NONE, rec, t, e, x, g, lst, pos, eq, has, add, sub, mul, div, rem, neg, lt, le, gt, ge, F, N, a1, am, cl, cls, adr, ads, sst, css, atr, js, ask, unmark } = h;',
       ...this.#constants.map((constant, at) => `const k${at} = ${constant};`),
       `return function render(rt, inp, w, fills, p${this.traced ? ', f, T' : ''}) {`,
       takesPrelude(this.template.takes, free),
       ...[...freeRecords].map((name) => `const r_${name} = $${name} instanceof R ? $${name} : NONE;`),
       variables.length ? `let ${variables.join(', ')};` : '',
       "let o = '';",
-      this.#code,
+      this.#finished(),
       'return o;',
       '};',
     ].join('\n');
     return { code, sources: this.#sources, sites: this.#sites, bindings: this.#expressions.bindings };
+  }
+
+  #finished(): string {
+    const code = this.#code.replace(/\u0002(\d+)\u0002/g, (_, number: string) => {
+      const names = ExpressionWriter.declared(this.#kept[Number(number)] ?? new Map());
+      return names.length ? `let ${names.join(', ')};` : '';
+    });
+    return this.#expressions.finished(code);
   }
 
   #line(code: string): void {
@@ -103,8 +114,11 @@ class Generator {
     this.#parts = [];
   }
 
-  #name(name: string, made: Omit<Name, 'position'> & { position?: Name['position'] }): void {
-    this.#expressions.scope.set(name, { position: null, ...made });
+  /** Puts a name in reach; gives the token that stands for the declaration of its kept fields. */
+  #name(name: string, made: Omit<Name, 'position' | 'kept'>): string {
+    const kept: Name['kept'] = new Map();
+    this.#expressions.scope.set(name, { ...made, position: null, kept });
+    return `\u0002${this.#kept.push(kept) - 1}\u0002`;
   }
 
   #site(kind: SiteKind, at: { source: Site['source']; from: number; to: number }, more: Partial<Site> = {}): number {
@@ -191,10 +205,9 @@ class Generator {
     for (const { name, value } of lets) {
       const variable = this.#expressions.fresh('v');
       const record = this.#expressions.fresh('r');
-      this.#line(
-        `const ${variable} = ${this.#expressions.value(value)}, ${record} = ${variable} instanceof R ? ${variable} : NONE;`,
-      );
-      this.#name(name, { variable, record, binding: { kind: 'let', value } });
+      const code = this.#expressions.value(value);
+      const kept = this.#name(name, { variable, record, binding: { kind: 'let', value } });
+      this.#line(`const ${variable} = ${code}, ${record} = ${variable} instanceof R ? ${variable} : NONE; ${kept}`);
     }
   }
 
@@ -215,19 +228,22 @@ class Generator {
     this.#line(`const ${list} = lst(${expression});`);
     if (this.traced) this.#line(`T.loop(${this.#frame}, ${loop}, ${list}.length);`);
     block(`for (let ${at} = 0; ${at} < ${list}.length; ${at}++)`);
-    this.#line(
-      `if (--rt.steps < 0 || o.length > rt.size) rt.spent(o.length); const ${item} = ${list}[${at}], ${record} = ${item} instanceof R ? ${item} : NONE;`,
-    );
+    const kept = this.#name(each.item, { variable: item, record, binding: { kind: 'item', loop, list: each.list } });
+    const budget = 'if (--rt.steps < 0 || o.length > rt.size) rt.spent(o.length);';
+    this.#line(`${budget} const ${item} = ${list}[${at}], ${record} = ${item} instanceof R ? ${item} : NONE; ${kept}`);
     if (this.traced) {
       const frame = this.#expressions.fresh('f');
       this.#line(`const ${frame} = T.item(${this.#frame}, ${loop}, ${at});`);
       this.#frame = frame;
     }
-    this.#name(each.item, { variable: item, record, binding: { kind: 'item', loop, list: each.list } });
-    if (each.at) {
-      const binding: Binding = { kind: 'position', loop };
-      this.#name(each.at, { variable: `pos(${list}, ${at})`, record: null, position: { list, at }, binding });
-    }
+    if (!each.at) return;
+    this.#expressions.scope.set(each.at, {
+      variable: `pos(${list}, ${at})`,
+      record: null,
+      position: { list, at },
+      kept: null,
+      binding: { kind: 'position', loop },
+    });
   }
 
   #printed(element: ElementNode, place: string): void {
@@ -296,7 +312,9 @@ class Generator {
       this.#printCode(code);
       this.#print(sign);
     };
-    if (place === 'class') {
+    if (place === 'class' && whole?.kind === 'list' && plainClass(whole.items[0])) {
+      this.#classes(whole.items, `${lead}${name}=${sign}`, sign);
+    } else if (place === 'class') {
       this.#printCode(`cls(${pieces()}, ${start}, ${quote(sign)}, rt)`);
     } else if (place === 'style') around(`css(${pieces()}, ${simpleStyle(parts)}, rt)`);
     else if (place === 'address' || place === 'loading') {
@@ -315,6 +333,26 @@ class Generator {
       }
       this.#print(sign);
     }
+  }
+
+  /** A list of classes of which the first is written out: the attribute is always there, and most of it is known beforehand. */
+  #classes(items: Expression[], start: string, end: string): void {
+    this.#print(start);
+    items.forEach((item, at) => {
+      const space = at ? ' ' : '';
+      const name = plainClass(item);
+      const [test, yes, no] =
+        item.kind === 'and'
+          ? [item.left, plainClass(item.right), '']
+          : item.kind === 'choice'
+            ? [item.test, plainClass(item.yes), item.no.kind === 'none' ? '' : plainClass(item.no)]
+            : [null, null, null];
+      if (name) this.#print(space + name);
+      else if (test && yes && no !== null)
+        this.#printCode(`(${this.#expressions.holds(test)} ? ${quote(` ${yes}`)} : ${quote(no && ` ${no}`)})`);
+      else this.#printCode(`cl(${this.#expressions.value(item)}, rt)`);
+    });
+    this.#print(end);
   }
 
   #own(element: ElementNode, place: string): void {
@@ -416,7 +454,8 @@ class Generator {
       const names = lets.map(({ name, value }) => {
         const variable = this.#expressions.fresh('v');
         const given = this.#expressions.value(value);
-        this.#name(name, { variable, record: null, binding: { kind: 'let', value } });
+        const binding: Binding = { kind: 'let', value };
+        this.#expressions.scope.set(name, { variable, record: null, position: null, kept: null, binding });
         return [variable, given] as const;
       });
       const holds = this.#holds(when, element);
@@ -453,6 +492,11 @@ class Generator {
     );
     return `(${texts.join(' + ')})`;
   }
+}
+
+/** A class that is written out and needs neither escaping nor folding; null for any other expression. */
+function plainClass(item: Expression | undefined): string | null {
+  return item?.kind === 'text' && /^[\w-]+(?: [\w-]+)*$/.test(item.value) ? item.value : null;
 }
 
 /** Whether a style attribute is written so plainly that plain values can do nothing in it. */

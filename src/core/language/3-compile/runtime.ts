@@ -132,9 +132,17 @@ export const helpers = {
     return folded ? start + folded + quote : '';
   },
 
+  /** A further class, or several, behind those that are there. */
+  cl(value: Value, rt: Render): string {
+    const names = classNames(value, rt).replace(/\s+/g, ' ').trim();
+    return names ? ` ${escapeText(names)}` : '';
+  },
+
   adr(value: Value, start: string, bare: string, quote: string, loads: boolean, rt: Render): string {
-    if (value === null || value === undefined || value === false || isRecord(value)) return '';
-    if (value === true) return bare;
+    if (typeof value !== 'string') {
+      if (value === null || value === undefined || value === false || isRecord(value)) return '';
+      if (value === true) return bare;
+    }
     const text = typeof value === 'string' ? value : printed(value, rt);
     return start + wholeAddress(text, loads ? rt : null, rt) + quote;
   },

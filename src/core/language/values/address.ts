@@ -7,12 +7,13 @@ export const blockedAddress = 'about:blank#blocked';
 export type Piece = { written: string } | { value: string };
 
 const allowed = /^(?:https?|mailto|tel|sms):$/i;
-/** Plainly an address of this site, with nothing in it to encode or to escape. */
-const clean = /^(?:\/(?!\/)[\w\-.~/?=#:@,;!$()*+]*|[\w\-.~][\w\-.~/]*)$/;
+/** What has to be encoded or escaped in an address, or may begin one of another site. */
+const unclean = /[^\w\-.~/?=#@,;!$()*+]/;
 
 /** An address that is one value: the common case, quick for what is plainly a path of this site. */
 export function wholeAddress(text: string, loads: Loads | null, reporter: Reporter): string {
-  if (clean.test(text)) return text;
+  const path = text.charCodeAt(0) !== 47 || text.charCodeAt(1) !== 47;
+  if (path && text !== '' && !unclean.test(text)) return text;
   return joinedAddress([{ value: text }], loads, reporter);
 }
 

@@ -11,26 +11,16 @@ function escapeFrom(first: number, text: string): string {
   let out = '';
   let run = 0;
   for (let at = first; at < text.length; at++) {
-    let sign = '';
-    switch (text.charCodeAt(at)) {
-      case 38:
-        sign = '&amp;';
-        break;
-      case 60:
-        sign = '&lt;';
-        break;
-      case 62:
-        sign = '&gt;';
-        break;
-      case 34:
-        sign = '&quot;';
-        break;
-      case 39:
-        sign = '&#39;';
-        break;
-      default:
-        continue;
-    }
+    const code = text.charCodeAt(at);
+    // Letters, which most signs are, lie above all five.
+    if (code > 62) continue;
+    let sign: string;
+    if (code === 38) sign = '&amp;';
+    else if (code === 39) sign = '&#39;';
+    else if (code === 34) sign = '&quot;';
+    else if (code === 60) sign = '&lt;';
+    else if (code === 62) sign = '&gt;';
+    else continue;
     out += run < at ? text.slice(run, at) + sign : sign;
     run = at + 1;
   }
