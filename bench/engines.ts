@@ -1,18 +1,16 @@
 import { Eta } from 'eta';
 import ejs from 'ejs';
-import nunjucks from 'nunjucks';
 import { Theme } from '@/core/theme/theme';
 import { formatFor, record, renderPage, type Money, type RecordValue, type Rendered } from '@/core/language';
 import { listing, menu, one, shop } from './goods';
 import { ejsFiles, etaFiles } from './templates/eta';
 import { handListing } from './templates/hand';
 import { lastFiles } from './templates/last';
-import { nunjucksFiles } from './templates/nunjucks';
 
 /** Every engine with the same pages, compiled and ready: each a function from nothing to HTML. */
 
 const format = formatFor('en-GB');
-const money = (value: Money) => format.money(value);
+export const money = (value: Money) => format.money(value);
 
 export const theme = new Theme([
   {
@@ -49,13 +47,6 @@ for (const [name, text] of Object.entries(ejsFiles))
   });
 const ejsRender = (name: string, data: ejs.Data): string => (ejsMade[name] as ejs.TemplateFunction)(data);
 
-class Kept extends nunjucks.Loader {
-  getSource(name: string) {
-    return { src: nunjucksFiles[name] as string, path: name, noCache: false };
-  }
-}
-const nunjucksMade = new nunjucks.Environment(new Kept() as unknown as nunjucks.ILoader, { autoescape: true });
-
 export const renderListing = (traced = false): Rendered =>
   renderPage(theme, 'listing/default', listingData, traced ? { ...options, traced: true } : options);
 export const renderProduct = (): Rendered => renderPage(theme, 'product/default', productData, options);
@@ -64,7 +55,6 @@ export const listingBy: Record<string, () => string> = {
   last: () => renderListing().html,
   eta: () => eta.render('@listing', { listing, money }),
   ejs: () => ejsRender('listing', { it: { listing, money } }),
-  nunjucks: () => nunjucksMade.render('listing', { listing, money }),
   hand: () => handListing(listing as RecordValue & Record<string, unknown>, money),
 };
 
@@ -72,5 +62,4 @@ export const productBy: Record<string, () => string> = {
   last: () => renderProduct().html,
   eta: () => eta.render('@product', { product: one, shop, menu, money }),
   ejs: () => ejsRender('product', { it: { product: one, title: one.name, shop, menu, money } }),
-  nunjucks: () => nunjucksMade.render('product', { product: one, shop, menu, money }),
 };

@@ -92,7 +92,8 @@ export class ExpressionWriter {
     this.scope = outer;
   }
 
-  #temporary(): string {
+  /** A variable of the template's function, for a value that is looked at twice. */
+  temporary(): string {
     const name = this.fresh('u');
     this.temporaries.push(name);
     return name;
@@ -122,11 +123,11 @@ export class ExpressionWriter {
       case 'not':
         return this.holds(expression);
       case 'and': {
-        const left = this.#temporary();
+        const left = this.temporary();
         return `(e(${left} = ${this.value(expression.left)}) ? ${left} : ${this.value(expression.right)})`;
       }
       case 'or': {
-        const left = this.#temporary();
+        const left = this.temporary();
         return `(e(${left} = ${this.value(expression.left)}) ? ${this.value(expression.right)} : ${left})`;
       }
       case 'choice':
@@ -172,7 +173,7 @@ export class ExpressionWriter {
     }
     const set = `T.part = ${part(expression)}`;
     if (expression.kind === 'binary' && flags.has(expression.operator)) {
-      const [left, right] = [this.#temporary(), this.#temporary()];
+      const [left, right] = [this.temporary(), this.temporary()];
       const given = `T.value = ${left} = ${this.value(expression.left)}, T.other = ${right} = ${this.value(expression.right)}`;
       return `(${set}, ${given}, ${comparison(expression.operator, left, right)})`;
     }

@@ -3,8 +3,8 @@ import type { Expression } from '../1-parse/expression';
 import { textElements } from '../1-parse/names';
 import type { Attribute, ElementNode, Template, TemplateNode } from '../1-parse/nodes';
 import type { Source } from '../1-parse/source';
-import { fixedName } from '../2-check/walk';
-import { attributePlace } from '../2-check/places';
+import { eachElement, fixedName } from '../2-check/walk';
+import { attributePlace, type AttributePlace } from '../2-check/places';
 import { ExpressionWriter, gapKey, quote } from './expressions';
 import { stylePlace } from '../values/style';
 import { takesPrelude } from './inputs';
@@ -37,7 +37,7 @@ export function generate(template: Template, traced = false): Generated {
 class Generator {
   #code = '';
   /** What is to be printed and is not written yet: joined with what follows as long as nothing comes between. */
-  #parts: string[] = [];
+  #parts: (string | Tag)[] = [];
   #text = '';
   readonly #expressions = new ExpressionWriter();
   readonly #sites: Site[] = [];
@@ -46,24 +46,30 @@ class Generator {
   #once = 0;
   /** Of each name inside the template: the fields that are kept beside it. */
   readonly #kept: NonNullable<Name['kept']>[] = [];
+  /** Chains of conditions whose outcome is asked for: others need not be remembered. */
+  readonly #asked = new Set<number>();
   readonly #constants: string[] = [];
   readonly #sources: Source[] = [];
 
   constructor(
     readonly template: Template,
     readonly traced: boolean,
-  ) {}
+  ) {
+    eachElement(template.children, ({ directives, chain }) => {
+      if (directives.gate) this.#asked.add(chain);
+    });
+  }
 
   write(): Generated {
     this.#children(this.template.children, this.template.chains, 'p');
     this.#flush();
     const { free, freeRecords, freeKept, temporaries } = this.#expressions;
     const declared = [...freeKept.values()].flatMap((kept) => ExpressionWriter.declared(kept));
-    const chains = Array.from({ length: this.template.chainCount }, (_, at) => `c${at} = false`);
+    const chains = [...this.#asked].map((chain) => `c${chain} = false`);
     const variables = [...chains, ...temporaries, ...declared];
     const code = [
       "'use strict';",
-      'const { R, NONE, rec, t, e, x, g, lst, pos, eq, has, add, sub, mul, div, rem, neg, lt, le, gt, ge, F, N, a1, am, cl, cls, adr, ads, sst, css, atr, js, ask, unmark } = h;',
+      'const { R, NONE, rec, t, e, x, g, lst, pos, eq, has, add, sub, mul, div, rem, neg, lt, le, gt, ge, F, N, s, ad, a1, am, cl, cls, adr, ads, sst, css, atr, js, ask, unmark } = h;',
       ...this.#constants.map((constant, at) => `const k${at} = ${constant};`),
       `return function render(rt, inp, w, fills, p${this.traced ? ', f, T' : ''}) {`,
       takesPrelude(this.template.takes, free),
@@ -101,16 +107,21 @@ class Generator {
   }
 
   #endText(): void {
-    if (this.#text) this.#parts.push(quote(this.#text));
+    const text = this.#text;
     this.#text = '';
+    const last = this.#parts[this.#parts.length - 1];
+    if (!text) return;
+    if (last && typeof last === 'object') {
+      last.quick.push(quote(text));
+      last.general.push(quote(text));
+    } else this.#parts.push(quote(text));
   }
 
   #flush(): void {
     this.#endText();
     if (!this.#parts.length) return;
-    const [first = ''] = this.#parts;
     // One statement a run: the pieces are joined first, then put behind the page.
-    this.#code += this.#parts.length === 1 ? `o += ${first};\n` : `o += ${this.#parts.join(' + ')};\n`;
+    this.#code += `o += ${this.#parts.map(written).join(' + ')};\n`;
     this.#parts = [];
   }
 
@@ -127,7 +138,7 @@ class Generator {
   }
 
   #children(nodes: TemplateNode[], chains: number[], place: string, inside: number | null = null): void {
-    for (const chain of chains) this.#line(`c${chain} = false;`);
+    for (const chain of chains) if (this.#asked.has(chain)) this.#line(`c${chain} = false;`);
     // A value that is all that its element holds needs no mark of its own.
     const only = inside !== null && nodes.length === 1;
     for (const node of nodes) {
@@ -159,7 +170,7 @@ class Generator {
   /** The order on one element: gate, each, let, when; then once; then what it prints. */
   #element(element: ElementNode, place: string): void {
     const { gate, each, lets, when, once } = element.directives;
-    const chain = element.chain >= 0 ? `c${element.chain}` : null;
+    const chain = this.#asked.has(element.chain) ? `c${element.chain}` : null;
     const frame = this.#frame;
     let open = 0;
     const block = (head: string) => {
@@ -280,17 +291,62 @@ class Generator {
 
   #attributes(element: ElementNode): void {
     const refreshes = element.attributes.some((attribute) => attribute.name === 'http-equiv');
+    let tag: Tag | null = null;
     for (const attribute of element.attributes) {
+      const { parts } = attribute;
+      const place = parts ? attributePlace(element.name, attribute.name, refreshes) : null;
       if (attribute.name === 'do:attributes' && element.directives.attributes) {
         const written = element.attributes
           .filter((one) => !one.name.startsWith('do:'))
           .map((one) => one.name.toLowerCase());
         const expression = this.#expressions.value(element.directives.attributes);
         this.#printCode(`atr(${expression}, ${quote(element.name)}, ${JSON.stringify(written)}, rt)`);
+        tag = null;
       } else if (attribute.name.startsWith('do:')) continue;
-      else if (!attribute.parts) this.#print(element.source.slice(attribute.leadFrom, attribute.to));
-      else this.#attribute(element, attribute, attribute.parts, refreshes);
+      else if (!parts) this.#print(element.source.slice(attribute.leadFrom, attribute.to));
+      else if (parts.length === 1 && place !== null && quickPlaces.has(place)) {
+        tag = this.#quick(element, attribute, parts[0] as Expression, place, tag);
+      } else {
+        this.#attribute(element, attribute, parts, refreshes);
+        tag = null;
+      }
     }
+  }
+
+  /**
+   * An attribute that is one value. Where all such values of a tag are texts or numbers, as nearly always, the tag is written
+   * in one go; else each attribute looks whether it is there at all.
+   */
+  #quick(element: ElementNode, attribute: Attribute, value: Expression, place: AttributePlace, open: Tag | null): Tag {
+    const { source } = element;
+    const tag: Tag = open ?? { values: [], quick: [], general: [] };
+    if (open) this.#endText();
+    else {
+      // The text before goes along, so that it is joined with the first attribute.
+      if (this.#text) {
+        tag.quick.push(quote(this.#text));
+        tag.general.push(quote(this.#text));
+        this.#text = '';
+      }
+      this.#parts.push(tag);
+    }
+    const name = source.slice(attribute.from, attribute.from + attribute.name.length);
+    const lead = source.slice(attribute.leadFrom, attribute.from);
+    const sign = attribute.quote || '"';
+    const start = quote(`${lead}${name}=${sign}`);
+    const bare = quote(lead + name);
+    const variable = this.#expressions.temporary();
+    tag.values.push([variable, this.#expressions.value(value)]);
+    if (place === 'address' || place === 'loading') {
+      const loads = place === 'loading';
+      tag.quick.push(start, `ad(${variable}, ${loads}, rt)`, quote(sign));
+      tag.general.push(`adr(${variable}, ${start}, ${bare}, ${quote(sign)}, ${loads}, rt)`);
+    } else {
+      const kind = place === 'words' ? 1 : place === 'alt' ? 2 : 0;
+      tag.quick.push(start, `s(${variable}, rt)`, quote(sign));
+      tag.general.push(`a1(${variable}, ${start}, ${bare}, ${quote(sign)}, ${kind}, rt)`);
+    }
+    return tag;
   }
 
   #attribute(element: ElementNode, attribute: Attribute, parts: (string | Expression)[], refreshes: boolean): void {
@@ -303,7 +359,6 @@ class Generator {
     // Places that take no value are errors beforehand; should one be rendered all the same, the attribute is left out.
     if (place === 'script' || place === 'fixed') return;
     const start = quote(`${lead}${name}=${sign}`);
-    const bare = quote(lead + name);
     const value = (expression: Expression) => this.#expressions.value(expression);
     const pieces = () =>
       `[${parts.map((part) => (typeof part === 'string' ? quote(part) : `[${value(part)}]`)).join(', ')}]`;
@@ -319,13 +374,9 @@ class Generator {
     } else if (place === 'style') around(`css(${pieces()}, ${simpleStyle(parts)}, rt)`);
     else if (place === 'address' || place === 'loading') {
       const loads = place === 'loading';
-      if (whole) this.#printCode(`adr(${value(whole)}, ${start}, ${bare}, ${quote(sign)}, ${loads}, rt)`);
-      else around(`ads(${pieces()}, ${loads}, rt)`);
+      around(`ads(${pieces()}, ${loads}, rt)`);
     } else if (place === 'candidates') this.#printCode(`sst(${pieces()}, ${start}, ${quote(sign)}, rt)`);
-    else if (whole) {
-      const kind = place === 'words' ? 1 : place === 'alt' ? 2 : 0;
-      this.#printCode(`a1(${value(whole)}, ${start}, ${bare}, ${quote(sign)}, ${kind}, rt)`);
-    } else {
+    else {
       this.#print(`${lead}${name}=${sign}`);
       for (const part of parts) {
         if (typeof part === 'string') this.#print(part);
@@ -492,6 +543,36 @@ class Generator {
     );
     return `(${texts.join(' + ')})`;
   }
+}
+
+/** A start tag with values: its code where all of them are texts or numbers, and for any other. */
+interface Tag {
+  /** Variables, and what is put into them first. */
+  values: [variable: string, code: string][];
+  quick: string[];
+  general: string[];
+}
+
+/** Places whose attribute is there as it is when its value is a text or a number. */
+const quickPlaces: ReadonlySet<AttributePlace> = new Set(['plain', 'words', 'alt', 'address', 'loading']);
+
+function written(part: string | Tag): string {
+  if (typeof part === 'string') return part;
+  const { values, quick, general } = part;
+  const set = values.map(([variable, code]) => `${variable} = ${code}`).join(', ');
+  const plain = values.map(([variable]) => `(typeof ${variable} === 'string' || typeof ${variable} === 'number')`);
+  return `((${set}, ${plain.join(' && ')}) ? ${joined(quick)} : ${joined(general)})`;
+}
+
+/** Pieces of code joined, literals that meet made one. */
+function joined(parts: readonly string[]): string {
+  const met: string[] = [];
+  for (const part of parts) {
+    const last = met[met.length - 1];
+    if (last?.startsWith('"') && part.startsWith('"')) met[met.length - 1] = last.slice(0, -1) + part.slice(1);
+    else met.push(part);
+  }
+  return met.join(' + ');
 }
 
 /** A class that is written out and needs neither escaping nor folding; null for any other expression. */

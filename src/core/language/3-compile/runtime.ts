@@ -106,6 +106,17 @@ export const helpers = {
       next: list[at + 1] ?? null,
     }),
 
+  /** A text or number in an attribute. */
+  s(value: string | number, rt: Render): string {
+    if (typeof value === 'number') return plainDigits(value);
+    if (value.length > long) rt.long(value.length);
+    return escapeText(value);
+  },
+
+  /** A text or number as an address. */
+  ad: (value: string | number, loads: boolean, rt: Render): string =>
+    wholeAddress(typeof value === 'string' ? value : plainDigits(value), loads ? rt : null, rt),
+
   /** An attribute that is one value. `kind` 1: true and false as words; 2: never dropped. */
   a1(value: Value, start: string, bare: string, quote: string, kind: 0 | 1 | 2, rt: Render): string {
     if (typeof value === 'string') {

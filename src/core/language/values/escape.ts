@@ -3,14 +3,13 @@ const special = /[&<>"'\ud800-\udfff]/;
 
 /** Text as it stands in HTML, in text and in attributes alike: `& < > " '` as entities, lone surrogates as U+FFFD. */
 export function escapeText(text: string): string {
-  const first = text.search(special);
-  return first < 0 ? text : escapeFrom(first, wellFormed(text));
+  return special.test(text) ? escapeSigns(wellFormed(text)) : text;
 }
 
-function escapeFrom(first: number, text: string): string {
+function escapeSigns(text: string): string {
   let out = '';
   let run = 0;
-  for (let at = first; at < text.length; at++) {
+  for (let at = 0; at < text.length; at++) {
     const code = text.charCodeAt(at);
     // Letters, which most signs are, lie above all five.
     if (code > 62) continue;
