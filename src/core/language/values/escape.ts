@@ -1,29 +1,24 @@
 /** Signs that HTML gives a meaning, and surrogates: most texts hold none of either, and are done with one look. */
 const special = /[&<>"'\ud800-\udfff]/;
+const sign = /[&<>"']/g;
+const written: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' };
 
 /** Text as it stands in HTML, in text and in attributes alike: `& < > " '` as entities, lone surrogates as U+FFFD. */
 export function escapeText(text: string): string {
   return special.test(text) ? escapeSigns(wellFormed(text)) : text;
 }
 
+/** From sign to sign by the expression's own position: faster than a replacing function, and than looking at each letter. */
 function escapeSigns(text: string): string {
   let out = '';
   let run = 0;
-  for (let at = 0; at < text.length; at++) {
-    const code = text.charCodeAt(at);
-    // Letters, which most signs are, lie above all five.
-    if (code > 62) continue;
-    let sign: string;
-    if (code === 38) sign = '&amp;';
-    else if (code === 39) sign = '&#39;';
-    else if (code === 34) sign = '&quot;';
-    else if (code === 60) sign = '&lt;';
-    else if (code === 62) sign = '&gt;';
-    else continue;
-    out += run < at ? text.slice(run, at) + sign : sign;
+  sign.lastIndex = 0;
+  while (sign.test(text)) {
+    const at = sign.lastIndex - 1;
+    out += text.slice(run, at) + (written[text[at] as string] as string);
     run = at + 1;
   }
-  return run < text.length ? out + text.slice(run) : out;
+  return out + text.slice(run);
 }
 
 /** Lone surrogates, which no UTF-8 can write, as U+FFFD. */
