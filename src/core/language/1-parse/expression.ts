@@ -36,13 +36,12 @@ const words = new Set(['and', 'or', 'not', 'in', 'true', 'false', 'none']);
 const mostNodes = 2000;
 const mostDepth = 100;
 
-class Unreadable extends Error {
+/** Thrown where reading cannot go on. No Error: a file of mistakes must not pay for stacks that nobody reads. */
+class Unreadable {
   constructor(
     readonly at: Span,
-    message: string,
-  ) {
-    super(message);
-  }
+    readonly message: string,
+  ) {}
 }
 
 /**
