@@ -13,7 +13,8 @@ describe('the tree that a template means is the tree that a browser builds (pars
         const theme = themeOf(files);
         const problems = theme.checkAll();
         if (problems.some((one) => one.code === 'rearranged')) told++;
-        if (problems.some((one) => one.code === 'rearranged' || one.code === 'unclosed' || one.code === 'nesting')) return;
+        if (problems.some((one) => one.code === 'rearranged' || one.code === 'unclosed' || one.code === 'nesting'))
+          return;
         const { html } = pageOf(theme, randomData, { steps: 2000 });
         const written = writtenTree(html);
         expect([html, browserTree(html, false)]).toEqual([html, written]);

@@ -47,7 +47,9 @@ function ends(node: DefaultTreeAdapterMap['node']): number {
 
 /** End tags in the text: parse5 passes over those that close nothing. */
 function endTags(text: string): number {
-  const bare = text.replace(/<!--[^]*?-->/g, '').replace(/(<(script|style|textarea|title)\b[^>]*>)[^]*?(<\/\2>)/gi, '$1$3');
+  const bare = text
+    .replace(/<!--[^]*?-->/g, '')
+    .replace(/(<(script|style|textarea|title)\b[^>]*>)[^]*?(<\/\2>)/gi, '$1$3');
   return bare.match(/<\/[a-z]/gi)?.length ?? 0;
 }
 
