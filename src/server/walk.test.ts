@@ -1,7 +1,6 @@
-import { parse, type DefaultTreeAdapterMap } from 'parse5';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { parseTemplate } from '@/core/language';
-import type { TemplateNode } from '@/core/language';
+import { withoutMarks } from '@/core/language';
+import { browserTree, writtenTree } from '@/core/language/testing/trees';
 import type { StateRow } from '@/store/themes';
 import { draftOf } from './files';
 import { pageOf } from './page';
@@ -14,32 +13,6 @@ beforeAll(() => {
   shop = demoShop();
   draft = draftOf(shop, 'spring');
 });
-
-type Node = DefaultTreeAdapterMap['node'];
-
-/** Elements as a browser nests them, by parse5. Frames that a browser adds where none are written count as none: `tbody`. */
-function browserTree(node: Node): string {
-  if (!('childNodes' in node)) return '';
-  const inner = node.childNodes.map(browserTree).join('');
-  return 'tagName' in node && node.tagName !== 'tbody' ? `<${node.tagName}>${inner}</${node.tagName}>` : inner;
-}
-
-/** Elements as their tags are written: each start with its own end. */
-function writtenTree(html: string): string {
-  const tree = (nodes: TemplateNode[]): string =>
-    nodes
-      .map((node) =>
-        node.type !== 'element'
-          ? ''
-          : node.name === 'tbody'
-            ? tree(node.children)
-            : `<${node.name}>${tree(node.children)}</${node.name}>`,
-      )
-      .join('');
-  const read = parseTemplate('page', html.replace(/\{/g, '&#123;'));
-  expect(read.problems).toEqual([]);
-  return tree(read.children);
-}
 
 /** Every page of the demo. */
 function addresses(): string[] {
@@ -63,9 +36,9 @@ function addresses(): string[] {
   ];
 }
 
-function ask(address: string) {
+function ask(address: string, traced = false) {
   const url = new URL(address, 'http://shop.invalid');
-  return pageOf(shop, draft, { path: url.pathname, query: Object.fromEntries(url.searchParams) });
+  return pageOf(shop, draft, { path: url.pathname, query: Object.fromEntries(url.searchParams), traced });
 }
 
 describe('every page of the demo', () => {
@@ -75,9 +48,23 @@ describe('every page of the demo', () => {
     for (const address of all) {
       const page = ask(address);
       expect([address, page.status, page.problems.map((one) => one.message)]).toEqual([address, 200, []]);
-      expect([address, writtenTree(page.html)]).toEqual([address, browserTree(parse(page.html))]);
+      expect([address, writtenTree(page.html)]).toEqual([address, browserTree(page.html, true)]);
       expect(page.html.match(/<h1[\s>]/g)).toHaveLength(1);
     }
+  });
+
+  it('as a preview, without its marks, is the live page byte for byte; each mark names a place of a template', () => {
+    let count = 0;
+    for (const address of addresses()) {
+      const { html, trace } = ask(address, true);
+      expect([address, withoutMarks(html) === ask(address).html]).toEqual([address, true]);
+      for (const [, frame, site] of html.matchAll(/(?:data-last-at="|<!--last )(\d+)\.(\d+)/g)) {
+        const at = trace?.site(Number(frame), Number(site));
+        expect([address, at?.source.layer, /\.html$/.test(at?.source.file ?? '')]).toEqual([address, 'Quay', true]);
+        count++;
+      }
+    }
+    expect(count).toBeGreaterThan(10_000);
   });
 
   it('has no link that leads nowhere', () => {

@@ -115,6 +115,11 @@ export class World {
     return row && new ContentObject(this, 'content', row);
   }
 
+  article(slug: string): ContentObject | null {
+    const row = this.source.articleBySlug(slug);
+    return row && new ContentObject(this, 'article', row);
+  }
+
   menu(slug: string): MenuItemObject[] {
     const rows = this.source.menu(slug);
     const below = (parent: number | null): MenuItemObject[] =>

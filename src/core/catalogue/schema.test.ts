@@ -1,11 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { demoShop } from '@/server/testing/demo-shop';
-import { isRecord, type RecordValue } from '../language';
+import { formatFor, isRecord, type RecordValue } from '../language';
+import type { Render } from '../language/3-compile/render';
+import { helpers } from '../language/3-compile/runtime';
+import type { FilterContext } from '../language/filters/table';
+import { splitBy } from '../language/filters/tiles';
 import { makeListing } from '../storefront/listing';
 import { World } from './objects';
 import { objectSchema } from './schema';
 
-const source = demoShop().catalogue();
+const shop = demoShop();
+shop.sql.run("INSERT INTO article (slug, title, body, added) VALUES ('first', 'First', '<p>a</p>', '2026-01-01')");
+const source = shop.catalogue();
 const world = new World(
   source,
   (path) => path,
@@ -23,6 +29,12 @@ const listing = makeListing(world, {
   pageSize: 5,
   columns: 4,
 });
+const context: FilterContext = {
+  format: formatFor('en-GB'),
+  services: { phrase: () => null },
+  print: String,
+  charge: () => {},
+};
 const first = (list: unknown) => (list as unknown[])[0] as RecordValue;
 
 /** One object of each type of the catalogue. */
@@ -41,6 +53,10 @@ const samples: Record<string, RecordValue | null | undefined> = {
   Attribute: first(product?.attributes),
   Content: world.content('care'),
   MenuItem: world.menu('main')[0],
+  Article: world.article('first'),
+  Tile: first(splitBy.run(context, product ? [product] : [], 'colour')),
+  Question: helpers.ask({ $name: 'end', $label: 'End' }, context as unknown as Render),
+  Position: helpers.pos(['a'], 0),
 };
 
 /** Names in reach of a template on an object: its own and its class’s. */

@@ -40,6 +40,7 @@ class Amending {
   readonly #copies = new Map<ElementNode, ElementNode>();
   /** Afters of one place keep their order: each stands behind what the one before it put in. */
   readonly #afters = new Map<ElementNode, TemplateNode>();
+  readonly #unplaced: TemplateNode[] = [];
   #chainCount: number;
 
   constructor(readonly base: Template) {
@@ -61,6 +62,7 @@ class Amending {
       chains: this.#chains,
       chainCount: this.#chainCount,
       problems: this.#problems,
+      unplaced: this.#unplaced,
     };
   }
 
@@ -73,8 +75,8 @@ class Amending {
       return;
     }
     const places = this.#placesOf(operation);
-    if (!places.length) return;
-    if (operation.name === 'move') this.#move(operation, places);
+    if (!places.length) this.#unplaced.push(...this.#insert(operation, []));
+    else if (operation.name === 'move') this.#move(operation, places);
     else for (const place of places) this.#change(operation, place);
   }
 

@@ -105,4 +105,6 @@ export interface Template {
   chainCount: number;
   takes: Take[];
   problems: Problem[];
+  /** Of a template that was amended: what found no place in it. Never printed, but held to the same rules. */
+  unplaced?: TemplateNode[];
 }

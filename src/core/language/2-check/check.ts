@@ -73,6 +73,7 @@ class Checker {
     checkTakes(template, theme, this.#report);
     const scope = this.#names();
     this.#children(template.children, scope, { elements: [] });
+    this.#children(template.unplaced ?? [], scope, { elements: [] });
     this.#source = template.source;
     template.takes.forEach((take, at) => {
       if (!this.#declared[at]?.used) this.#report('unused-input', take, { name: take.name });

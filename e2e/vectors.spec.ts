@@ -1,0 +1,81 @@
+import { expect, test } from '@playwright/test';
+import { places, placesPiece, vectors } from '../src/core/language/testing/places';
+import { pageOf, themeOf } from '../src/core/language/testing/theme-of';
+
+/** So many documents stand in the page at a time. */
+const atOnce = 50;
+
+/** Every place in one document for each vector: parse5 looks at each place by itself (vectors.test.ts), a real Chromium at what runs. */
+const documents = (names: string[]): string[] => {
+  const text = names.map((name) => places[name]).join('\n');
+  const theme = themeOf({ 'product/default.html': text, ...placesPiece });
+  return vectors.map((v) => pageOf(theme, { v }).html);
+};
+
+for (const [name, all] of [
+  ['in every place', Object.keys(places).filter((place) => place !== 'the base address')],
+  ['as the base address, with links behind it', ['the base address', 'an address', 'a picture’s address']],
+] as const) {
+  test(`a real Chromium runs none of ${vectors.length} vectors ${name}`, async ({ page }) => {
+    await page.route('**/*', (route) => route.abort());
+    const dialogs: string[] = [];
+    page.on('dialog', (dialog) => {
+      dialogs.push(dialog.message());
+      void dialog.dismiss();
+    });
+    const pages = documents([...all]);
+    for (let from = 0; from < pages.length; from += atOnce) {
+      await page.goto('about:blank');
+      const found = await page.evaluate(
+        async (some) => {
+          const told: string[] = [];
+          Object.assign(window, { ran: (what: string) => told.push(what) });
+          const hook = `<script id="hook">for (const name of ['alert','confirm','prompt','print','eval']) window[name] = () => parent.ran(name)</script>`;
+          const frames = some.map((html) => {
+            const frame = document.createElement('iframe');
+            frame.srcdoc = hook + html;
+            document.body.append(frame);
+            return frame;
+          });
+          const wait = (time: number) => new Promise((resolve) => setTimeout(resolve, time));
+          const read = ({ contentDocument: inside }: HTMLIFrameElement) =>
+            inside?.getElementById('hook') && inside.readyState !== 'loading';
+          for (let turns = 0; turns < 100 && !frames.every(read); turns++) await wait(100);
+          if (!frames.every(read)) told.push('not every document was read to its end');
+          await wait(300);
+          let seen = 0;
+          frames.forEach((frame, at) => {
+            for (const element of frame.contentDocument?.querySelectorAll('*:not(#hook)') ?? []) {
+              seen++;
+              for (const { name } of element.attributes)
+                if (/^on/i.test(name)) told.push(`${at}: ${element.localName} ${name}`);
+              const { localName, protocol, href } = element as HTMLAnchorElement;
+              if (localName === 'a' && /^(?:javascript|data|vbscript):/.test(protocol ?? ''))
+                told.push(`${at}: ${href}`);
+              for (const name of ['mouseover', 'focus', 'error', 'load'])
+                element.dispatchEvent(new Event(name, { cancelable: true }));
+            }
+          });
+          if (seen < some.length) told.push(`only ${seen} elements were looked at`);
+          return told;
+        },
+        pages.slice(from, from + atOnce),
+      );
+      expect([from, found, dialogs]).toEqual([from, [], []]);
+    }
+  });
+}
+
+test('the hook tells of a script that does run', async ({ page }) => {
+  await page.setContent('<p>x</p>');
+  const ran = await page.evaluate(async () => {
+    const told: string[] = [];
+    Object.assign(window, { ran: (what: string) => told.push(what) });
+    const frame = document.createElement('iframe');
+    frame.srcdoc = `<script>window.alert = () => parent.ran('alert')</script><img src="x:" onerror="alert(1)">`;
+    document.body.append(frame);
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    return told;
+  });
+  expect(ran).toEqual(['alert']);
+});
