@@ -38,6 +38,7 @@ const cases = [
   'lines',
   'nesting',
   'filters',
+  'layers',
 ];
 check('Language cases by the command line', 'npx', [
   'tsx',
@@ -45,6 +46,8 @@ check('Language cases by the command line', 'npx', [
   'cases',
   ...cases.map((name) => `cases/${name}.json`),
 ]);
+
+check('The base theme, by the command line', 'npx', ['tsx', 'src/cli/main.ts', 'check', 'themes/quay-1.0']);
 
 say('Unit tests');
 const unit = `${results}/unit.json`;

@@ -4,7 +4,7 @@ import { judge, runCase, type Case } from './cases';
 
 const read = (file: string) => (JSON.parse(readFileSync(file, 'utf8')) as { cases: Case[] }).cases;
 
-/** The agreed cases. layers.json needs amendments, which are not built yet. */
+/** The agreed cases. */
 const files = [
   'layers',
   'printing',
