@@ -5,6 +5,11 @@
     message.last = true;
     window.parent.postMessage(message, '*');
   };
+  var style = document.createElement('style');
+  style.textContent =
+    '[data-last-notice]{display:inline-block;max-width:100%;padding:4px 10px;border:1px solid #b0122b;border-radius:6px;background:#fffdf8;color:#b0122b;font:13px/1.4 sans-serif}' +
+    '[data-last-notice]::before{content:"! ";font-weight:700}';
+  (document.head || document.documentElement).appendChild(style);
   var told = false;
   var here = function () {
     say({ kind: 'scroll', x: window.scrollX, y: window.scrollY });

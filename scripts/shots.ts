@@ -23,6 +23,13 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('.frame-room[aria-busy=false]').waitFor();
     await page.locator('.cm-content').waitFor();
   },
+  'bench-problems': async (page) => {
+    await send('PUT', 'file', { path: mistaken.path, text: mistaken.text, expected: null });
+    await page.goto(`${at}/bench?page=/product/tarred-hemp-rope&file=${mistaken.path}`);
+    await page.locator('.frame-room[aria-busy=false]').waitFor();
+    await page.locator('.cm-lintRange-error').first().hover();
+    await page.locator('.cm-diagnosticAction').waitFor();
+  },
   alternates: async (page) => {
     await page.goto(`${at}/alternates`);
     await page.locator('.template-cards li').first().waitFor();
@@ -36,6 +43,23 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
   'shop-listing': async (page) => void (await page.goto(`${at}/draft/spring/listing/all`)),
   'shop-content': async (page) => void (await page.goto(`${at}/draft/spring/content/delivery`)),
   'shop-not-found': async (page) => void (await page.goto(`${at}/draft/spring/product/sold-long-ago`)),
+};
+
+/** An amendment with mistakes in it, for the picture of what is said of them; taken out again after it. */
+const mistaken = {
+  path: 'product/default.html',
+  text: `<amend>
+  <after mark="prise">
+    <p class="lead-time" do:when="product.stock">Ready in {product.fields.lead_time} days</p>
+  </after>
+  <append mark="buy">
+    <ul>
+      <li do:each="tag in product.tags">{tag.nme}
+      <li>{product.brand}</li>
+    </ul>
+  </append>
+</amend>
+`,
 };
 
 /** What the pictures of assignments show: two alternates and who has them. Asked for again, the server refuses; that is fine. */
@@ -76,5 +100,10 @@ for (const [name, take] of Object.entries(shots)) {
   await settled(page);
   await page.screenshot({ path: `${folder}/${name}.png` });
   await page.close();
+  if (name === 'bench-problems') {
+    const file = await fetch(`${at}/api/drafts/spring/file?path=${mistaken.path}`);
+    const { hash } = (await file.json()) as { hash: string };
+    await send('DELETE', 'file', { path: mistaken.path, expected: hash });
+  }
 }
 await browser.close();

@@ -1,5 +1,6 @@
 import type { PageAnswer } from '@/contract/api';
 import { pathOf } from '@/core/storefront/route';
+import type { Problem } from '@/core/language';
 import type { Layer } from '@/core/theme/theme';
 import type { StateRow } from '@/store/themes';
 import { layerItem } from './files';
@@ -15,7 +16,8 @@ export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk): PageAnswe
   const kind = page.choice.template.split('/')[0] as string;
   const files = [...page.drawn.map(({ name }) => name), page.choice.template];
   const checked = [...new Set(files)].flatMap((name) => theme.check(name));
-  const known = new Set(checked.map((one) => `${one.file} ${one.from} ${one.code}`));
+  const key = (one: Problem) => `${one.layer} ${one.file} ${one.line} ${one.code} ${one.message}`;
+  const known = new Set(checked.map(key));
   const query = new URLSearchParams(ask.query).toString();
   return {
     status: page.status,
@@ -31,7 +33,7 @@ export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk): PageAnswe
     ],
     drawn: page.drawn.map(({ name, by }) => ({ name, by, layer: layerOf(`${name}.html`) })),
     assets: page.assets.map((path) => ({ path, layer: layerOf(path) })),
-    problems: [...checked, ...page.problems.filter((one) => !known.has(`${one.file} ${one.from} ${one.code}`))],
+    problems: [...checked, ...page.problems.filter((one) => !known.has(key(one)))],
   };
 }
 

@@ -93,6 +93,13 @@ export function Bench() {
   );
 
   const report = page.data;
+  // What only making the page shows (a budget, a blocked address) is told of beside it; in the open file too, once it is saved.
+  const elsewhere = useMemo(() => {
+    const key = (one: ProblemItem) => `${one.layer} ${one.line} ${one.code} ${one.message}`;
+    const known = new Set(problems.map(key));
+    const unsaved = file !== null && file.text !== file.saved.text;
+    return (report?.problems ?? []).filter((one) => one.file !== path || (!unsaved && !known.has(key(one))));
+  }, [report, problems, path, file]);
   const frameAddress = `/draft/${draft}${address}${tried ? `${address.includes('?') ? '&' : '?'}try=${encodeURIComponent(tried)}` : ''}`;
   const kind = report?.template.split('/')[0] ?? 'product';
   const assigned = report?.because === 'tried' ? null : report?.template.split('/')[1];
@@ -191,7 +198,7 @@ export function Bench() {
             )}
             <ProblemList
               here={problems}
-              page={(report?.problems ?? []).filter((one) => one.file !== path)}
+              page={elsewhere}
               onGo={(one) => {
                 if (one.file !== path) open(one.file);
                 setTimeout(() => showPlace(one.line), one.file === path ? 0 : 400);

@@ -6,9 +6,9 @@ import { html } from '@codemirror/lang-html';
 import { javascript } from '@codemirror/lang-javascript';
 import { json } from '@codemirror/lang-json';
 import { bracketMatching, codeFolding, foldKeymap, HighlightStyle, syntaxHighlighting } from '@codemirror/language';
-import { lintGutter, setDiagnostics } from '@codemirror/lint';
+import { lintGutter, lintKeymap, setDiagnostics, type Action } from '@codemirror/lint';
 import { highlightSelectionMatches, searchKeymap } from '@codemirror/search';
-import { Compartment, EditorState, RangeSetBuilder, type Extension } from '@codemirror/state';
+import { Compartment, EditorState, RangeSetBuilder, type Extension, type Text } from '@codemirror/state';
 import {
   Decoration,
   EditorView,
@@ -81,6 +81,17 @@ function languageOf(path: string): Extension {
   return path.endsWith('.json') ? json() : [];
 }
 
+/** The fix of a problem, as something to do beside its message; only to the text that the problem was found in. */
+function mendings({ fix }: ProblemItem, found: Text): Action[] {
+  if (!fix) return [];
+  const apply = (view: EditorView) => {
+    if (!view.state.doc.eq(found)) return;
+    const changes = fix.edits.map(({ from, to, text }) => ({ from, to, insert: text }));
+    view.dispatch({ changes, userEvent: 'input.mend' });
+  };
+  return [{ name: fix.title, apply }];
+}
+
 /** The source of one file. */
 export function SourceEditor({ path, text, version, readOnly, problems, onType, onSave }: Props) {
   const host = useRef<HTMLDivElement>(null);
@@ -132,6 +143,7 @@ export function SourceEditor({ path, text, version, readOnly, problems, onType, 
             ...searchKeymap,
             ...historyKeymap,
             ...foldKeymap,
+            ...lintKeymap,
             indentWithTab,
           ]),
         ],
@@ -153,14 +165,16 @@ export function SourceEditor({ path, text, version, readOnly, problems, onType, 
     const now = view.current;
     if (!now) return;
     const length = now.state.doc.length;
+    const { doc } = now.state;
     const diagnostics = problems.map((one) => ({
+      actions: readOnly ? [] : mendings(one, doc),
       from: Math.min(one.from, length),
       to: Math.min(Math.max(one.to, one.from), length),
       severity: one.severity === 'note' ? ('info' as const) : one.severity,
       message: one.message,
     }));
     now.dispatch(setDiagnostics(now.state, diagnostics));
-  }, [problems, path, version]);
+  }, [problems, path, version, readOnly]);
 
   return <div className="source" ref={host} />;
 }
