@@ -25,7 +25,7 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
   },
   'bench-problems': async (page) => {
     await send('PUT', 'file', { path: mistaken.path, text: mistaken.text, expected: null });
-    await page.goto(`${at}/bench?page=/product/tarred-hemp-rope&file=${mistaken.path}`);
+    await page.goto(`${at}/bench?page=/product/polyester-braid&file=${mistaken.path}`);
     await page.locator('.frame-room[aria-busy=false]').waitFor();
     await page.locator('.cm-lintRange-error').first().hover();
     await page.locator('.cm-diagnosticAction').waitFor();
