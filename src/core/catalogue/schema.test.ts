@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { demoShop } from '@/server/testing/demo-shop';
-import { formatFor, isRecord, type RecordValue } from '../language';
+import { formatFor, isRecord, type Money, type RecordValue } from '../language';
 import type { Render } from '../language/3-compile/render';
 import { helpers } from '../language/3-compile/runtime';
 import type { FilterContext } from '../language/filters/table';
 import { splitBy } from '../language/filters/tiles';
 import { makeListing } from '../storefront/listing';
+import { makeCart } from './cart';
 import { World } from './objects';
 import { objectSchema } from './schema';
 
@@ -37,6 +38,18 @@ const context: FilterContext = {
 };
 const first = (list: unknown) => (list as unknown[])[0] as RecordValue;
 
+const cart = makeCart(world, [
+  {
+    id: 1,
+    product: 'tarred-hemp-rope',
+    sku: 'WQ-THR-3',
+    quantity: 3,
+    answers: [{ label: 'Rope end', value: 'Whipped' }],
+  },
+  { id: 2, product: 'deck-oil', sku: 'gone', quantity: 1, answers: [] },
+  { id: 3, product: 'gone', sku: 'gone', quantity: 1, answers: [] },
+]);
+
 /** One object of each type of the catalogue. */
 const samples: Record<string, RecordValue | null | undefined> = {
   Product: product,
@@ -55,6 +68,9 @@ const samples: Record<string, RecordValue | null | undefined> = {
   MenuItem: world.menu('main')[0],
   Article: world.article('first'),
   Tile: first(splitBy.run(context, product ? [product] : [], 'colour')),
+  Cart: cart,
+  CartLine: first(cart.lines),
+  Answer: first(first(cart.lines).answers),
   Question: helpers.ask({ $name: 'end', $label: 'End' }, context as unknown as Render),
   Position: helpers.pos(['a'], 0),
 };
@@ -74,6 +90,31 @@ describe('objects and their schema hold each other', () => {
       expect(reachable(value as object)).toEqual(Object.keys(objectSchema[type] ?? {}).sort());
     });
   }
+  it('a cart counts and adds up in whole minor units, at the prices of now; what is gone is left out', () => {
+    const [line, ...rest] = cart.lines as RecordValue[];
+    const price = (line?.price as Money).amount;
+    expect([rest.length, cart.count, (cart.total as Money).amount]).toEqual([0, 3, 3 * price]);
+    expect(price).toBe(shop.sql.get<{ price: number }>("SELECT price FROM variant WHERE sku = 'WQ-THR-3'")?.price);
+  });
+  it('a listing’s tiles stand for its products; its views keep all else of the address', () => {
+    expect((listing?.tiles as RecordValue[]).map((tile) => (tile.product as RecordValue).slug)).toEqual(
+      (listing?.products as RecordValue[]).map((one) => one.slug),
+    );
+    const query = { sort: 'name', view: 'list' };
+    const made = makeListing(world, {
+      kind: 'all',
+      title: 'All',
+      path: '/listing/all',
+      filter: {},
+      query,
+      pageSize: 5,
+      columns: 4,
+    });
+    expect((made?.views as RecordValue[]).map(({ name, url, selected }) => [name, url, selected])).toEqual([
+      ['grid', '/listing/all?sort=name', false],
+      ['list', '/listing/all?sort=name&view=list', true],
+    ]);
+  });
   it('every type that a field names is there', () => {
     const plain = new Set([
       'Text',

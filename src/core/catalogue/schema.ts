@@ -145,6 +145,7 @@ export const objectSchema: Record<string, ObjectSpec> = {
     title: s('Text', 'what it lists'),
     url: s('Text', 'its address'),
     products: f('List of Product', 'the products of this page'),
+    tiles: f('List of Tile', 'their tiles'),
     count: s('Number', 'how many there are on all pages'),
     page: s('Number', 'this page, from 1'),
     pages: s('Number', 'how many pages there are'),
@@ -153,6 +154,7 @@ export const objectSchema: Record<string, ObjectSpec> = {
     pager: f('List of PagerItem', 'links to the other pages; empty when there is one'),
     sorts: s('List of Choice', 'the orders to choose from'),
     view: s('Text', 'grid or list', ['grid', 'list']),
+    views: s('List of Choice', 'the views to choose from'),
     query: f('Text', 'what was searched for'),
   },
   PagerItem: {
@@ -208,6 +210,24 @@ export const objectSchema: Record<string, ObjectSpec> = {
     url: s('Text', 'the product’s page with the value chosen'),
     image: f('Media', 'the first picture of the value, else of the product'),
   },
+  Cart: {
+    lines: f('List of CartLine', 'what is in it'),
+    count: s('Number', 'how many things, all lines together'),
+    total: s('Money', 'what they cost together'),
+    url: s('Text', 'the address of the cart'),
+  },
+  CartLine: {
+    product: s('Product', 'what was put in, with the variant chosen'),
+    variant: s('Variant', 'the variant'),
+    quantity: s('Number', 'how many of it'),
+    price: s('Money', 'the price of one, as it is now'),
+    total: s('Money', 'the price of all of them'),
+    answers: f('List of Answer', 'what the customer answered'),
+  },
+  Answer: {
+    label: s('Text', 'what was asked'),
+    value: f('Text', 'the answer'),
+  },
   Question: {
     name: s('Text', 'what its answer is sent under'),
     type: s('Text', 'how it is asked', ['text', 'long-text', 'choice', 'drop-down', 'tick']),
@@ -242,7 +262,7 @@ export const pageSchema: Record<string, Record<string, string>> = {
   listing: { listing: 'Listing' },
   content: { content: 'Content' },
   article: { article: 'Article' },
-  cart: {},
+  cart: { cart: 'Cart' },
   'not-found': {},
 };
 

@@ -2,6 +2,7 @@ import { parseFragment, type DefaultTreeAdapterMap } from 'parse5';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Theme } from '../theme/theme';
+import { strict } from './testing/theme-of';
 import { Html, Money, Day, record, renderPage, type RenderOptions, type Value } from './index';
 
 function render(files: Record<string, string>, data: Record<string, Value> = {}, options: Partial<RenderOptions> = {}) {
@@ -191,6 +192,57 @@ describe('what the reference leaves open', () => {
     ],
   ];
   for (const [name, text, data, html] of table) it(name, () => expect(page(text, data)).toBe(html));
+});
+
+describe('any text at all as a template', () => {
+  const pieces = fc.constantFrom(
+    '{',
+    '}',
+    '<p>',
+    '</p>',
+    '<draw name="pieces/a"/>',
+    '<gap></gap>',
+    ' do:when="a"',
+    ' do:each="x in range(1, 9999)"',
+    "{x | replace('x', 'xxxxxxxx')}",
+    '<',
+    '>',
+    '"',
+    "'",
+    '|',
+    '(',
+    ')',
+    '[',
+    ']',
+    'a.b',
+    '<!--:',
+    ':-->',
+    '<title>',
+    '<svg>',
+    '/>',
+    '<amend>',
+    '<takes name="x">',
+    '\u0000',
+    '\ud800',
+  );
+  const text = fc.oneof(
+    fc.array(pieces, { maxLength: 30 }).map((all) => all.join('')),
+    fc.string({ unit: 'binary', maxLength: 200 }),
+  );
+  it('is checked and rendered, plainly and traced, without a crash, and within its budget', () => {
+    fc.assert(
+      fc.property(text, text, (page, piece) => {
+        const files = { 'product/default.html': page, 'pieces/a.html': piece };
+        const checked = strict(files).checkAll();
+        expect(checked.every((one) => one.from <= one.to && one.line > 0 && one.message !== '')).toBe(true);
+        for (const traced of [false, true]) {
+          const { html } = render(files, { a: 'x' }, { steps: 2000, size: 20_000, traced });
+          expect(html.length).toBeLessThanOrEqual(traced ? 80_000 : 20_000);
+        }
+      }),
+      { numRuns: 1500 },
+    );
+  });
 });
 
 describe('the same input gives the same bytes', () => {

@@ -1,6 +1,7 @@
 import type { World } from '../catalogue/objects';
 import type { ListingKind, ListingSort, ProductFilter } from '../catalogue/rows';
 import { record, type RecordValue, type Value } from '../language';
+import { plainTile } from '../language/filters/tiles';
 import { pager } from './pager';
 
 export interface ListingRequest {
@@ -15,6 +16,12 @@ export interface ListingRequest {
 }
 
 export const listingSorts: ListingSort[] = ['chosen', 'name', 'price', 'price-down', 'newest'];
+
+export const listingViews = ['grid', 'list'] as const;
+
+/** The view that a query asks for. */
+export const viewOf = (query: Record<string, string>): (typeof listingViews)[number] =>
+  query.view === 'list' ? 'list' : 'grid';
 
 /** The page number that a query asks for; null for one that is no page number. */
 export function pageNumber(query: Record<string, string>): number | null {
@@ -41,11 +48,13 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
   };
   const pageAddress = (n: number) => address({ page: n === 1 ? null : String(n) });
   const ids = nothing ? [] : world.source.productIds(filter, sort, (page - 1) * pageSize, pageSize);
-  return record({
+  const view = viewOf(query);
+  const products = world.productsById(ids);
+  const made = record({
     kind,
     title: request.title,
     url: world.address(request.path),
-    products: world.productsById(ids),
+    products,
     count,
     page,
     pages,
@@ -62,7 +71,14 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
     sorts: listingSorts.map((name) =>
       record({ name, url: address({ sort: name === 'chosen' ? null : name, page: null }), selected: name === sort }),
     ),
-    view: 'grid',
+    view,
+    views: listingViews.map((name) =>
+      record({ name, url: address({ view: name === 'grid' ? null : name }), selected: name === view }),
+    ),
     query: kind === 'search' ? (query.q ?? '') : null,
   } satisfies Record<string, Value>);
+  // Worked out only for a template that asks: most go through the products.
+  let tiles: Value;
+  Object.defineProperty(made, 'tiles', { enumerable: true, get: () => (tiles ??= products.map(plainTile)) });
+  return made;
 }

@@ -19,7 +19,7 @@ import { lookOf } from '../theme/look';
 import type { Theme } from '../theme/theme';
 import { placementsOn } from '../theme/shelves';
 import { servedInputs } from './fragment';
-import { makeListing } from './listing';
+import { makeListing, viewOf } from './listing';
 import { pathOf, readPath, type Subject } from './route';
 
 /** A request for a page, and the state of the shop that answers it. */
@@ -121,7 +121,7 @@ class Setting {
           path: request.path,
           query: record(request.query),
           page: Number(request.query.page ?? 1) || 1,
-          view: 'grid',
+          view: viewOf(request.query),
           locale: shop.locale,
           today: Day.read(request.today),
         }),

@@ -29,6 +29,29 @@ describe('a stack of layers', () => {
   it('has no file of a name that none has', () => expect(theme.file('pieces/c.html')).toBeNull());
 });
 
+describe('compiled templates', () => {
+  const base = { 'pieces/a.html': '<p do:mark="a">0</p>', 'pieces/b.html': 'b' };
+  const shop = { 'pieces/a.html': '<amend><append mark="a">1</append></amend>' };
+  const theme = (...layers: Record<string, string>[]) =>
+    new Theme(layers.map((files, at) => layer(at ? 'shop' : 'base', files)));
+  it('are shared by all themes that hold the same files', () => {
+    expect(theme(base, shop).compiled('pieces/a')).toBe(theme(base, shop).compiled('pieces/a'));
+    expect(theme(base, shop).compiled('pieces/b')).toBe(theme(base).compiled('pieces/b'));
+    expect(theme(base).compiled('pieces/b', true)).toBe(theme(base).compiled('pieces/b', true));
+  });
+  it('are made anew when a file below an amendment changes', () => {
+    const changed = theme({ ...base, 'pieces/a.html': '<p do:mark="a">9</p>' }, shop).compiled('pieces/a');
+    expect(changed).not.toBe(theme(base, shop).compiled('pieces/a'));
+    expect(changed?.template.source.text).toContain('9');
+  });
+  it('are the lower file’s alone when a full file stands above its amendments', () =>
+    expect(
+      theme(base, shop, { 'pieces/a.html': 'full' })
+        .parts('pieces/a')
+        .map(({ text }) => text),
+    ).toEqual(['full']));
+});
+
 describe('checking a theme', () => {
   const table: [name: string, files: Record<string, string>, expected: string[]][] = [
     ['a piece that is not there', { 'a/b.html': '\n<draw name="pieces/x"/>' }, ['a/b.html:2 missing']],

@@ -37,9 +37,13 @@ function tilesOf(product: RecordValue, slug: string, least: number): RecordValue
     const image = media.find(isPicture) ?? product.image;
     tiles.push(record({ product, value, variants: own, media, url: value.url ?? product.url, image }));
   }
-  if (tiles.length) return tiles;
-  const { media, url, image } = product;
-  return [record({ product, value: null, variants, media, url, image })];
+  return tiles.length ? tiles : [plainTile(product)];
+}
+
+/** The one tile of a product that is not split. */
+export function plainTile(product: RecordValue): RecordValue {
+  const { variants, media, url, image } = product;
+  return record({ product, value: null, variants, media, url, image });
 }
 
 const isPicture = (media: Value): boolean => isRecord(media) && media.kind === 'image';

@@ -7,7 +7,7 @@ import { voidElements } from '../1-parse/names';
 import { pageOf, themeOf } from '../testing/theme-of';
 
 /** HTML that ships in general-purpose packages: two collections of interface parts, and one of e-mail templates. */
-const packages = ['foundation-sites', 'uikit', 'foundation-emails'];
+const packages = ['dijit', 'uikit', 'foundation-emails'];
 
 function pages(folder: string): string[] {
   return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
@@ -24,7 +24,7 @@ function wellFormed(text: string): boolean {
     onParseError: ({ code }: { code: string }) => errors.push(code),
   } as const;
   const root = /<html|<!doctype/i.test(text) ? parse(text, options) : parseFragment(text, options);
-  if (/\{/.test(text.replace(/<(script|style)\b[^]*?<\/\1>/gi, ''))) return false;
+  if (/\{/.test(text.replace(/(<(script|style)\b[^>]*>)[^]*?(<\/\2>)/gi, '$1$3'))) return false;
   if (errors.some((code) => /end-tag|non-void|misplaced|nested|eof|duplicate/.test(code))) return false;
   const closed = (node: DefaultTreeAdapterMap['node']): boolean => {
     if (!('childNodes' in node)) return true;
