@@ -1,4 +1,5 @@
 import type { CatalogueDraft, MenuItemFile } from '@/contract/catalogue-file';
+import { grouped } from '@/core/catalogue/grouped';
 import type { CatalogueSource, FieldSubject, MediaRow, MenuItemRow, OptionRow } from '@/core/catalogue/rows';
 
 /** A whole catalogue as its file: what importCatalogue reads back to the same rows. */
@@ -125,14 +126,4 @@ function itemsOf(rows: readonly MenuItemRow[], parent: number | null): MenuItemF
       const children = itemsOf(rows, id);
       return { label, target, ...(children.length ? { children } : {}) };
     });
-}
-
-function grouped<T>(rows: readonly T[], key: (row: T) => number): Map<number, T[]> {
-  const groups = new Map<number, T[]>();
-  for (const row of rows) {
-    const group = groups.get(key(row));
-    if (group) group.push(row);
-    else groups.set(key(row), [row]);
-  }
-  return groups;
 }

@@ -1,4 +1,5 @@
 import { bareRecord, Day, Html, Money, record, RecordValue, type Value } from '../language';
+import { grouped } from './grouped';
 import type {
   AttributeRow,
   BrandRow,
@@ -145,16 +146,6 @@ function fieldValue(world: World, { type, value }: FieldRow): Value {
   if (type === 'flag') return value === 'true';
   if (type === 'day') return Day.read(value);
   return type === 'html' ? world.html(value) : value;
-}
-
-function grouped<T>(rows: readonly T[], key: (row: T) => number): Map<number, T[]> {
-  const groups = new Map<number, T[]>();
-  for (const row of rows) {
-    const group = groups.get(key(row));
-    if (group) group.push(row);
-    else groups.set(key(row), [row]);
-  }
-  return groups;
 }
 
 /** What belongs to the products of one list, each kind loaded once for all of them. */

@@ -1,0 +1,10 @@
+/** Rows by a key that several may share, each group in the rows' order. */
+export function grouped<T>(rows: readonly T[], key: (row: T) => number): Map<number, T[]> {
+  const groups = new Map<number, T[]>();
+  for (const row of rows) {
+    const group = groups.get(key(row));
+    if (group) group.push(row);
+    else groups.set(key(row), [row]);
+  }
+  return groups;
+}
