@@ -14,7 +14,7 @@ test('a mistake is said at its place, the page keeps its last good state, and me
     [
       '<takes name="variant" type="Variant">\n<p>\n<b>open</p>',
       3,
-      '</p> comes while <b>, opened on line 3, is still open',
+      '</p> closes <b>, opened on line 3: its own end tag is missing',
     ],
     ['<takes name="variant" type="Variant">\n<p>{variant.}</p>', 2, 'A field’s name is missing after “.”'],
     [

@@ -1,7 +1,7 @@
 import { defaultTreeAdapter, html as names, parse, parseFragment, type DefaultTreeAdapterMap } from 'parse5';
 import { flatElements, rawElements } from '../1-parse/names';
 import type { ElementNode, Template, TemplateNode } from '../1-parse/nodes';
-import { problem, type Problem } from '../problems';
+import { problem, type Problem, type ProblemCode } from '../problems';
 import { any, type Type } from '../types/types';
 import type { ThemeFacts } from './facts';
 import { fixedName } from './walk';
@@ -46,6 +46,8 @@ const likely: Record<string, string[]> = {
   optgroup: ['select'],
 };
 
+const doesNotNest: ReadonlySet<ProblemCode> = new Set(['unclosed', 'unopened', 'nesting', 'self-closing', 'tag']);
+
 /** One numbered thing of the outline. */
 interface Item {
   /** Element, or a text with its first words. */
@@ -81,11 +83,17 @@ class Outline {
     /** Whether what a drawn piece does only where it is drawn is told of too. */
     readonly inContext: boolean,
   ) {
-    this.#nodes(template.children, { fills: new Map(), by: null, path: [] }, false);
+    this.#template(template, { fills: new Map(), by: null, path: [] }, false);
   }
 
   get isDocument(): boolean {
     return /<!doctype|<html[\s>]/i.test(this.#html);
+  }
+
+  /** A template’s contents. Of one that does not nest only what is put into it: the rest would be guessed. */
+  #template({ children, problems }: Template, drawing: Drawing, flat: boolean): void {
+    if (!problems.some(({ code }) => doesNotNest.has(code))) this.#nodes(children, drawing, flat);
+    else if (drawing.by) drawing.fills.get('')?.();
   }
 
   #nodes(nodes: readonly TemplateNode[], drawing: Drawing, flat: boolean): void {
@@ -168,7 +176,7 @@ class Outline {
       for (const child of children)
         if (child.type === 'element' && child.own && child.name === 'fill')
           fills.set(fixedName(child, 'gap') ?? '', () => this.#nodes(child.children, drawing, flat));
-      this.#nodes(template.children, { fills, by: drawing.by ?? element, path: [...drawing.path, drawn] }, flat);
+      this.#template(template, { fills, by: drawing.by ?? element, path: [...drawing.path, drawn] }, flat);
     }
   }
 
