@@ -1,13 +1,13 @@
 import { decodeHTMLAttribute } from 'entities';
 import type { Expression } from '../1-parse/expression';
 import { textElements } from '../1-parse/names';
-import type { Attribute, ElementNode, Template, TemplateNode } from '../1-parse/nodes';
+import type { ElementNode, Template, TemplateNode } from '../1-parse/nodes';
 import type { Source } from '../1-parse/source';
 import { eachElement, fixedName } from '../2-check/walk';
-import { attributePlace, type AttributePlace } from '../2-check/places';
+import { AttributeWriter } from './attributes';
 import { ExpressionWriter, gapKey, quote } from './expressions';
-import { stylePlace } from '../values/style';
 import { takesPrelude } from './inputs';
+import { Output } from './output';
 import type { Binding, Name } from './scope';
 import { markAttribute, type Site, type SiteKind } from './sites';
 
@@ -35,11 +35,9 @@ export function generate(template: Template, traced = false): Generated {
 }
 
 class Generator {
-  #code = '';
-  /** What is to be printed and is not written yet: joined with what follows as long as nothing comes between. */
-  #parts: (string | Tag)[] = [];
-  #text = '';
+  readonly #output = new Output();
   readonly #expressions = new ExpressionWriter();
+  readonly #attributes = new AttributeWriter(this.#output, this.#expressions);
   readonly #sites: Site[] = [];
   /** The variable that holds the number of the frame that is written. */
   #frame = 'f';
@@ -62,7 +60,7 @@ class Generator {
 
   write(): Generated {
     this.#children(this.template.children, this.template.chains, 'p');
-    this.#flush();
+    const written = this.#output.finish();
     const { free, freeRecords, freeKept, temporaries } = this.#expressions;
     const declared = [...freeKept.values()].flatMap((kept) => ExpressionWriter.declared(kept));
     const chains = [...this.#asked].map((chain) => `c${chain} = false`);
@@ -76,53 +74,20 @@ class Generator {
       ...[...freeRecords].map((name) => `const r_${name} = $${name} instanceof R ? $${name} : NONE;`),
       variables.length ? `let ${variables.join(', ')};` : '',
       "let o = '';",
-      this.#finished(),
+      this.#finished(written),
       'return o;',
       '};',
     ].join('\n');
     return { code, sources: this.#sources, sites: this.#sites, bindings: this.#expressions.bindings };
   }
 
-  #finished(): string {
-    const code = this.#code.replace(/\u0002(\d+)\u0002/g, (_, number: string) => {
+  /** The code with the kept fields of each name declared beside it. */
+  #finished(written: string): string {
+    const code = written.replace(/\u0002(\d+)\u0002/g, (_, number: string) => {
       const names = ExpressionWriter.declared(this.#kept[Number(number)] ?? new Map());
       return names.length ? `let ${names.join(', ')};` : '';
     });
     return this.#expressions.finished(code);
-  }
-
-  #line(code: string): void {
-    this.#flush();
-    this.#code += `${code}\n`;
-  }
-
-  #print(text: string): void {
-    this.#text += text;
-  }
-
-  /** Prints what a piece of code gives: a text, and nothing but a text. */
-  #printCode(code: string): void {
-    this.#endText();
-    this.#parts.push(code);
-  }
-
-  #endText(): void {
-    const text = this.#text;
-    this.#text = '';
-    const last = this.#parts[this.#parts.length - 1];
-    if (!text) return;
-    if (last && typeof last === 'object') {
-      last.quick.push(quote(text));
-      last.general.push(quote(text));
-    } else this.#parts.push(quote(text));
-  }
-
-  #flush(): void {
-    this.#endText();
-    if (!this.#parts.length) return;
-    // One statement a run: the pieces are joined first, then put behind the page.
-    this.#code += `o += ${this.#parts.map(written).join(' + ')};\n`;
-    this.#parts = [];
   }
 
   /** Puts a name in reach; gives the token that stands for the declaration of its kept fields. */
@@ -138,11 +103,11 @@ class Generator {
   }
 
   #children(nodes: TemplateNode[], chains: number[], place: string, inside: number | null = null): void {
-    for (const chain of chains) if (this.#asked.has(chain)) this.#line(`c${chain} = false;`);
+    for (const chain of chains) if (this.#asked.has(chain)) this.#output.line(`c${chain} = false;`);
     // A value that is all that its element holds needs no mark of its own.
     const only = inside !== null && nodes.length === 1;
     for (const node of nodes) {
-      if (node.type === 'text') this.#print(node.text);
+      if (node.type === 'text') this.#output.print(node.text);
       else if (node.type === 'value') this.#value(node, place, only ? inside : null);
       else if (node.type === 'element') this.#element(node, place);
     }
@@ -157,14 +122,14 @@ class Generator {
     if (marked) {
       const site = this.#site('value', node, { expression, inside });
       if (inside === null) {
-        this.#print('<!--last ');
-        this.#printCode(this.#frame);
-        this.#print(`.${site}-->`);
+        this.#output.print('<!--last ');
+        this.#output.printCode(this.#frame);
+        this.#output.print(`.${site}-->`);
       }
     }
-    if (code === null) this.#print(fixed as string);
-    else this.#printCode(code);
-    if (marked && inside === null) this.#print('<!--/last-->');
+    if (code === null) this.#output.print(fixed as string);
+    else this.#output.printCode(code);
+    if (marked && inside === null) this.#output.print('<!--/last-->');
   }
 
   /** The order on one element: gate, each, let, when; then once; then what it prints. */
@@ -174,7 +139,7 @@ class Generator {
     const frame = this.#frame;
     let open = 0;
     const block = (head: string) => {
-      this.#line(`${head} {`);
+      this.#output.line(`${head} {`);
       open++;
     };
     this.#expressions.within(() => {
@@ -182,7 +147,7 @@ class Generator {
       if (each) this.#loop(element, each, block);
       this.#lets(lets);
       if (when) block(`if (${this.#holds(when, element)})`);
-      if (chain && (gate || each || when)) this.#line(`${chain} = true;`);
+      if (chain && (gate || each || when)) this.#output.line(`${chain} = true;`);
       if (once)
         block(
           `if (rt.once(${quote(`${element.source.layer} ${element.source.file} ${this.#once++} ${element.from}`)}))`,
@@ -191,7 +156,7 @@ class Generator {
       if (element.own) this.#own(element, place);
       else this.#printed(element, place);
     });
-    if (open) this.#line('}'.repeat(open));
+    if (open) this.#output.line('}'.repeat(open));
     this.#frame = frame;
   }
 
@@ -218,7 +183,9 @@ class Generator {
       const record = this.#expressions.fresh('r');
       const code = this.#expressions.value(value);
       const kept = this.#name(name, { variable, record, binding: { kind: 'let', value } });
-      this.#line(`const ${variable} = ${code}, ${record} = ${variable} instanceof R ? ${variable} : NONE; ${kept}`);
+      this.#output.line(
+        `const ${variable} = ${code}, ${record} = ${variable} instanceof R ? ${variable} : NONE; ${kept}`,
+      );
     }
   }
 
@@ -236,15 +203,17 @@ class Generator {
     const expression = this.#expressions.value(each.list);
     const loop = this.#site('loop', { source: element.source, ...span(each.list) }, { expression: each.list });
     block('');
-    this.#line(`const ${list} = lst(${expression});`);
-    if (this.traced) this.#line(`T.loop(${this.#frame}, ${loop}, ${list}.length);`);
+    this.#output.line(`const ${list} = lst(${expression});`);
+    if (this.traced) this.#output.line(`T.loop(${this.#frame}, ${loop}, ${list}.length);`);
     block(`for (let ${at} = 0; ${at} < ${list}.length; ${at}++)`);
     const kept = this.#name(each.item, { variable: item, record, binding: { kind: 'item', loop, list: each.list } });
     const budget = 'if (--rt.steps < 0 || o.length > rt.size) rt.spent(o.length);';
-    this.#line(`${budget} const ${item} = ${list}[${at}], ${record} = ${item} instanceof R ? ${item} : NONE; ${kept}`);
+    this.#output.line(
+      `${budget} const ${item} = ${list}[${at}], ${record} = ${item} instanceof R ? ${item} : NONE; ${kept}`,
+    );
     if (this.traced) {
       const frame = this.#expressions.fresh('f');
-      this.#line(`const ${frame} = T.item(${this.#frame}, ${loop}, ${at});`);
+      this.#output.line(`const ${frame} = T.item(${this.#frame}, ${loop}, ${at});`);
       this.#frame = frame;
     }
     if (!each.at) return;
@@ -261,149 +230,34 @@ class Generator {
     const { source, directives } = element;
     const site = this.traced && place !== '1' ? this.#site('element', element) : null;
     const start = () => {
-      this.#print(source.slice(element.from, element.nameTo));
+      this.#output.print(source.slice(element.from, element.nameTo));
       if (site !== null) {
-        this.#print(` ${markAttribute}="`);
-        this.#printCode(this.#frame);
-        this.#print(`.${site}"`);
+        this.#output.print(` ${markAttribute}="`);
+        this.#output.printCode(this.#frame);
+        this.#output.print(`.${site}"`);
       }
-      this.#attributes(element);
+      this.#attributes.write(element);
     };
     if (directives.literal) {
       start();
-      this.#print(source.slice(element.tailFrom, element.to));
+      this.#output.print(source.slice(element.tailFrom, element.to));
       return;
     }
     const inside = textElements.has(element.name.toLowerCase()) ? '1' : place;
     const wrapped = directives.wrapWhen ? this.#expressions.fresh('w') : null;
     if (wrapped)
-      this.#line(`const ${wrapped} = ${this.#holds(directives.wrapWhen as Expression, element)}; if (${wrapped}) {`);
+      this.#output.line(
+        `const ${wrapped} = ${this.#holds(directives.wrapWhen as Expression, element)}; if (${wrapped}) {`,
+      );
     start();
-    this.#print(source.slice(element.tailFrom, element.openTo));
-    if (wrapped) this.#line('}');
-    if (directives.json) this.#printCode(`js(${this.#expressions.value(directives.json)}, rt)`);
+    this.#output.print(source.slice(element.tailFrom, element.openTo));
+    if (wrapped) this.#output.line('}');
+    if (directives.json) this.#output.printCode(`js(${this.#expressions.value(directives.json)}, rt)`);
     else this.#children(element.children, element.chains, inside, wrapped ? null : site);
     if (element.closeFrom >= element.to) return;
-    if (wrapped) this.#line(`if (${wrapped}) {`);
-    this.#print(source.slice(element.closeFrom, element.to));
-    if (wrapped) this.#line('}');
-  }
-
-  #attributes(element: ElementNode): void {
-    const refreshes = element.attributes.some((attribute) => attribute.name === 'http-equiv');
-    let tag: Tag | null = null;
-    for (const attribute of element.attributes) {
-      const { parts } = attribute;
-      const place = parts ? attributePlace(element.name, attribute.name, refreshes) : null;
-      if (attribute.name === 'do:attributes' && element.directives.attributes) {
-        const written = element.attributes
-          .filter((one) => !one.name.startsWith('do:'))
-          .map((one) => one.name.toLowerCase());
-        const expression = this.#expressions.value(element.directives.attributes);
-        this.#printCode(`atr(${expression}, ${quote(element.name)}, ${JSON.stringify(written)}, rt)`);
-        tag = null;
-      } else if (attribute.name.startsWith('do:')) continue;
-      else if (!parts) this.#print(element.source.slice(attribute.leadFrom, attribute.to));
-      else if (parts.length === 1 && place !== null && quickPlaces.has(place)) {
-        tag = this.#quick(element, attribute, parts[0] as Expression, place, tag);
-      } else {
-        this.#attribute(element, attribute, parts, refreshes);
-        tag = null;
-      }
-    }
-  }
-
-  /**
-   * An attribute that is one value. Where all such values of a tag are texts or numbers, as nearly always, the tag is written
-   * in one go; else each attribute looks whether it is there at all.
-   */
-  #quick(element: ElementNode, attribute: Attribute, value: Expression, place: AttributePlace, open: Tag | null): Tag {
-    const { source } = element;
-    const tag: Tag = open ?? { values: [], quick: [], general: [] };
-    if (open) this.#endText();
-    else {
-      // The text before goes along, so that it is joined with the first attribute.
-      if (this.#text) {
-        tag.quick.push(quote(this.#text));
-        tag.general.push(quote(this.#text));
-        this.#text = '';
-      }
-      this.#parts.push(tag);
-    }
-    const name = source.slice(attribute.from, attribute.from + attribute.name.length);
-    const lead = source.slice(attribute.leadFrom, attribute.from);
-    const sign = attribute.quote || '"';
-    const start = quote(`${lead}${name}=${sign}`);
-    const bare = quote(lead + name);
-    const variable = this.#expressions.temporary();
-    tag.values.push([variable, this.#expressions.value(value)]);
-    if (place === 'address' || place === 'loading') {
-      const loads = place === 'loading';
-      tag.quick.push(start, `ad(${variable}, ${loads}, rt)`, quote(sign));
-      tag.general.push(`adr(${variable}, ${start}, ${bare}, ${quote(sign)}, ${loads}, rt)`);
-    } else {
-      const kind = place === 'words' ? 1 : place === 'alt' ? 2 : 0;
-      tag.quick.push(start, `s(${variable}, rt)`, quote(sign));
-      tag.general.push(`a1(${variable}, ${start}, ${bare}, ${quote(sign)}, ${kind}, rt)`);
-    }
-    return tag;
-  }
-
-  #attribute(element: ElementNode, attribute: Attribute, parts: (string | Expression)[], refreshes: boolean): void {
-    const { source } = element;
-    const name = source.slice(attribute.from, attribute.from + attribute.name.length);
-    const lead = source.slice(attribute.leadFrom, attribute.from);
-    const sign = attribute.quote || '"';
-    const whole = parts.length === 1 ? (parts[0] as Expression) : null;
-    const place = attributePlace(element.name, attribute.name, refreshes);
-    // Places that take no value are errors beforehand; should one be rendered all the same, the attribute is left out.
-    if (place === 'script' || place === 'fixed') return;
-    const start = quote(`${lead}${name}=${sign}`);
-    const value = (expression: Expression) => this.#expressions.value(expression);
-    const pieces = () =>
-      `[${parts.map((part) => (typeof part === 'string' ? quote(part) : `[${value(part)}]`)).join(', ')}]`;
-    const around = (code: string) => {
-      this.#print(`${lead}${name}=${sign}`);
-      this.#printCode(code);
-      this.#print(sign);
-    };
-    if (place === 'class' && whole?.kind === 'list' && plainClass(whole.items[0])) {
-      this.#classes(whole.items, `${lead}${name}=${sign}`, sign);
-    } else if (place === 'class') {
-      this.#printCode(`cls(${pieces()}, ${start}, ${quote(sign)}, rt)`);
-    } else if (place === 'style') around(`css(${pieces()}, ${simpleStyle(parts)}, rt)`);
-    else if (place === 'address' || place === 'loading') {
-      const loads = place === 'loading';
-      around(`ads(${pieces()}, ${loads}, rt)`);
-    } else if (place === 'candidates') this.#printCode(`sst(${pieces()}, ${start}, ${quote(sign)}, rt)`);
-    else {
-      this.#print(`${lead}${name}=${sign}`);
-      for (const part of parts) {
-        if (typeof part === 'string') this.#print(part);
-        else this.#printCode(`am(${value(part)}, ${place === 'words' ? 1 : 0}, rt)`);
-      }
-      this.#print(sign);
-    }
-  }
-
-  /** A list of classes of which the first is written out: the attribute is always there, and most of it is known beforehand. */
-  #classes(items: Expression[], start: string, end: string): void {
-    this.#print(start);
-    items.forEach((item, at) => {
-      const space = at ? ' ' : '';
-      const name = plainClass(item);
-      const [test, yes, no] =
-        item.kind === 'and'
-          ? [item.left, plainClass(item.right), '']
-          : item.kind === 'choice'
-            ? [item.test, plainClass(item.yes), item.no.kind === 'none' ? '' : plainClass(item.no)]
-            : [null, null, null];
-      if (name) this.#print(space + name);
-      else if (test && yes && no !== null)
-        this.#printCode(`(${this.#expressions.holds(test)} ? ${quote(` ${yes}`)} : ${quote(no && ` ${no}`)})`);
-      else this.#printCode(`cl(${this.#expressions.value(item)}, rt)`);
-    });
-    this.#print(end);
+    if (wrapped) this.#output.line(`if (${wrapped}) {`);
+    this.#output.print(source.slice(element.closeFrom, element.to));
+    if (wrapped) this.#output.line('}');
   }
 
   #own(element: ElementNode, place: string): void {
@@ -423,19 +277,19 @@ class Generator {
       // Where only text can stand, marks would be seen.
       if (place === '1') call = `unmark(${call})`;
     }
-    this.#line(`if (fills !== null && ${fill} !== undefined) o += ${call}; else {`);
+    this.#output.line(`if (fills !== null && ${fill} !== undefined) o += ${call}; else {`);
     this.#children(element.children, element.chains, place);
-    this.#line('}');
+    this.#output.line('}');
   }
 
   #shelf(element: ElementNode, place: string): void {
     const name = quote(fixedName(element) ?? '');
     const shelf = this.#expressions.fresh('s');
     const frame = this.traced ? `, ${this.#frame}, ${this.#site('shelf', element)}` : '';
-    this.#line(`const ${shelf} = rt.shelf(${name}, ${place}, ${this.#origin(element)}${frame});`);
-    this.#line(`if (${shelf} !== null) o += ${shelf}; else {`);
+    this.#output.line(`const ${shelf} = rt.shelf(${name}, ${place}, ${this.#origin(element)}${frame});`);
+    this.#output.line(`if (${shelf} !== null) o += ${shelf}; else {`);
     this.#children(element.children, element.chains, place);
-    this.#line('}');
+    this.#output.line('}');
   }
 
   /** Made once for the template, not at each render. */
@@ -473,7 +327,7 @@ class Generator {
     if (question !== null) inputs.push(`$question: ask({ ${inputs.join(', ')} }, rt)`);
     const fills = this.#fills(element);
     const site = this.traced ? `, ${this.#frame}, ${this.#site('draw', element, { inputs: given })}` : '';
-    this.#printCode(
+    this.#output.printCode(
       `rt.draw(${name}, { ${inputs.join(', ')} }, ${written.length ? this.#constant(JSON.stringify(written)) : 'null'}, ${fills}, ${place}, ${this.#origin(element)}${site})`,
     );
   }
@@ -517,22 +371,16 @@ class Generator {
 
   /** A function expression that prints what `write` writes. */
   #function(element: ElementNode, write: () => void): string {
-    const outer = { code: this.#code, parts: this.#parts, text: this.#text, frame: this.#frame };
-    [this.#code, this.#parts, this.#text] = ['', [], ''];
+    const frame = this.#frame;
     let head = '(p) => {';
     if (this.traced) {
-      const frame = this.#expressions.fresh('f');
-      head = `(p, gf, gs) => { const ${frame} = T.fill(${outer.frame}, ${this.#site('fill', element)}, gf, gs);`;
-      this.#frame = frame;
+      const inner = this.#expressions.fresh('f');
+      head = `(p, gf, gs) => { const ${inner} = T.fill(${frame}, ${this.#site('fill', element)}, gf, gs);`;
+      this.#frame = inner;
     }
-    this.#expressions.within(write);
-    this.#flush();
-    const body = this.#code;
-    this.#code = outer.code;
-    this.#parts = outer.parts;
-    this.#text = outer.text;
-    this.#frame = outer.frame;
-    return `${head} let o = '';\n${body}return o; }`;
+    const body = this.#output.nested(() => this.#expressions.within(write));
+    this.#frame = frame;
+    return `${head} ${body} }`;
   }
 
   /** An input's value: one expression keeps its type; with text around, it is joined to text. */
@@ -543,54 +391,6 @@ class Generator {
     );
     return `(${texts.join(' + ')})`;
   }
-}
-
-/** A start tag with values: its code where all of them are texts or numbers, and for any other. */
-interface Tag {
-  /** Variables, and what is put into them first. */
-  values: [variable: string, code: string][];
-  quick: string[];
-  general: string[];
-}
-
-/** Places whose attribute is there as it is when its value is a text or a number. */
-const quickPlaces: ReadonlySet<AttributePlace> = new Set(['plain', 'words', 'alt', 'address', 'loading']);
-
-function written(part: string | Tag): string {
-  if (typeof part === 'string') return part;
-  const { values, quick, general } = part;
-  const set = values.map(([variable, code]) => `${variable} = ${code}`).join(', ');
-  const plain = values.map(([variable]) => `(typeof ${variable} === 'string' || typeof ${variable} === 'number')`);
-  return `((${set}, ${plain.join(' && ')}) ? ${joined(quick)} : ${joined(general)})`;
-}
-
-/** Pieces of code joined, literals that meet made one. */
-function joined(parts: readonly string[]): string {
-  const met: string[] = [];
-  for (const part of parts) {
-    const last = met[met.length - 1];
-    if (last?.startsWith('"') && part.startsWith('"')) met[met.length - 1] = last.slice(0, -1) + part.slice(1);
-    else met.push(part);
-  }
-  return met.join(' + ');
-}
-
-/** A class that is written out and needs neither escaping nor folding; null for any other expression. */
-function plainClass(item: Expression | undefined): string | null {
-  return item?.kind === 'text' && /^[\w-]+(?: [\w-]+)*$/.test(item.value) ? item.value : null;
-}
-
-/** Whether a style attribute is written so plainly that plain values can do nothing in it. */
-function simpleStyle(parts: (string | Expression)[]): boolean {
-  let before = '';
-  for (const part of parts) {
-    if (typeof part !== 'string') {
-      if (stylePlace(before) !== 'value') return false;
-      before += '0';
-    } else if (/[()"'\\&*]/.test(part)) return false;
-    else before += part;
-  }
-  return true;
 }
 
 const span = ({ from, to }: { from: number; to: number }) => ({ from, to });
