@@ -54,6 +54,24 @@ describe('a catalogue file gives the pages that the database gives, byte for byt
   });
 });
 
+describe('what stands in a catalogue file', () => {
+  it('is known by numbers that nothing else of its kind has', () => {
+    const products = fromFile.productIds({}, 'chosen', 0, 1000);
+    const media = [
+      ...fromFile.media('product', products),
+      ...fromFile.media(
+        'category',
+        fromFile.categories().map(({ id }) => id),
+      ),
+    ];
+    const items = fromFile.menus().flatMap(({ slug }) => fromFile.menu(slug));
+    for (const rows of [media, items]) {
+      expect(rows.length).toBeGreaterThan(5);
+      expect(new Set(rows.map(({ id }) => id)).size).toBe(rows.length);
+    }
+  });
+});
+
 describe('a catalogue written to a file', () => {
   it('is read back the same, from the database and from a file alike', () => {
     const once = exportCatalogue(stored);

@@ -43,6 +43,8 @@ export class FileCatalogue implements CatalogueSource {
   readonly #tags: TagRow[];
   readonly #brands: BrandRow[];
   readonly #categories: CategoryRow[];
+  readonly #categoryMedia: MediaRow[][];
+  readonly #menus = new Map<string, MenuItemRow[]>();
   readonly #contents: PageRow[];
   readonly #articles: PageRow[];
 
@@ -63,6 +65,10 @@ export class FileCatalogue implements CatalogueSource {
       description: clean(description),
       productCount: 0,
     }));
+    this.#categoryMedia = file.categories.map(({ media }, at) =>
+      mediaRows(media, at + 1, ids, (option, value) => missing('The option value', `${option} ${value}`)),
+    );
+    for (const { slug, items } of file.menus) this.#menus.set(slug, menuRows(items, ids));
     for (const category of this.#categories) category.productCount = this.#below(category.id).size;
     this.#contents = file.content.map((page, at) => ({ id: at + 1, ...page, body: clean(page.body) }));
     this.#articles = file.articles.map((page, at) => ({ id: at + 1, ...page, body: clean(page.body) }));
@@ -204,7 +210,7 @@ export class FileCatalogue implements CatalogueSource {
   media(owner: MediaOwner, ownerIds: readonly number[]): MediaRow[] {
     if (owner === 'product') return this.#of(ownerIds).flatMap(({ media }) => media);
     if (owner !== 'category') return [];
-    return ownerIds.flatMap((id) => mediaRows(this.#file.categories[id - 1]?.media ?? [], id, new Numbers(), () => 0));
+    return ownerIds.flatMap((id) => this.#categoryMedia[id - 1] ?? []);
   }
 
   tags(productIds: readonly number[]): (TagRow & { productId: number })[] {
@@ -289,15 +295,7 @@ export class FileCatalogue implements CatalogueSource {
   }
 
   menu(slug: string): MenuItemRow[] {
-    const rows: MenuItemRow[] = [];
-    const add = (items: readonly MenuItemFile[], parentId: number | null): void => {
-      for (const { label, target, children } of items) {
-        const id = rows.push({ id: rows.length + 1, parentId, label, target });
-        add(children ?? [], id);
-      }
-    };
-    add(this.#file.menus.find((menu) => menu.slug === slug)?.items ?? [], null);
-    return rows;
+    return this.#menus.get(slug) ?? [];
   }
 
   menus(): { slug: string; name: string }[] {
@@ -333,6 +331,13 @@ function mediaRows(
     poster,
     valueIds: shows.map(([option, value]) => valueId(option, value)).sort((a, b) => a - b),
   }));
+}
+
+function menuRows(items: readonly MenuItemFile[], ids: Numbers, parentId: number | null = null): MenuItemRow[] {
+  return items.flatMap(({ label, target, children }) => {
+    const id = ids.next('menu item');
+    return [{ id, parentId, label, target }, ...menuRows(children ?? [], ids, id)];
+  });
 }
 
 function missing(what: string, name: string): never {

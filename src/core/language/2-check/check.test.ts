@@ -214,9 +214,10 @@ describe('fixes that are certain', () => {
       expect(codes(result).filter((code) => ['unclosed', 'nesting', 'field', 'name'].includes(code))).toEqual([]);
     });
   }
-  it('none where two names are as near', () => {
-    const [first] = strict({ 'product/default.html': '{product.skx}{product.ur}' }, site).check('product/default');
-    expect(first?.code).toBe('field');
+  it('none where two names are as near: one is named, neither is written', () => {
+    const [first] = strict({ 'listing/default.html': '{listing.pagex}' }, site).check('listing/default');
+    expect([first?.code, first?.fix]).toEqual(['field', undefined]);
+    expect(first?.message).toContain('did you mean “page');
   });
 });
 
