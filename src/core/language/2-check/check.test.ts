@@ -84,6 +84,7 @@ describe('what is wrong', () => {
     ['rearranged', '<a href="/"><a href="/">x</a></a>'],
     ['rearranged', '<div><tr><td>x</td></tr></div>'],
     ['rearranged', '<p>{product.description}</p>'],
+    ['rearranged', '<select>{product.description}</select>'],
     ['rearranged', '<form><form>x</form></form>'],
     ['rearranged', '<p><draw name="pieces/box"/></p>', { 'pieces/box.html': '<div>x</div>' }],
     ['rearranged', '<draw name="pieces/line"><div>x</div></draw>', { 'pieces/line.html': '<p><gap></gap></p>' }],
