@@ -5,7 +5,7 @@ import { z } from 'zod';
 /** Largest file of text that may be saved, in bytes. */
 export const largestText = 1_000_000;
 
-export const subjectKind = z.enum(['home', 'product', 'category', 'listing', 'content']);
+export const subjectKind = z.enum(['home', 'product', 'category', 'listing', 'content', 'article', 'articles', 'cart']);
 export type SubjectKind = z.output<typeof subjectKind>;
 
 export const subject = z.object({ kind: subjectKind, slug: z.string(), name: z.string(), detail: z.string() });
@@ -90,7 +90,7 @@ const alternateName = z
   .max(60)
   .regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/, 'The name is made of small letters, digits and single hyphens: cut-length');
 
-export const alternateKind = z.enum(['home', 'product', 'category', 'listing', 'content']);
+export const alternateKind = subjectKind;
 
 export const makeAlternateRequest = z.strictObject({
   kind: alternateKind,

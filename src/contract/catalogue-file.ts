@@ -5,6 +5,20 @@ const day = z.iso.date();
 const minor = z.int().nonnegative();
 const colour = z.string().regex(/^#[0-9a-f]{6}$/i, 'a colour written #rrggbb');
 
+/** Texts in the shop's further languages, by language and field: `{"fr": {"name": "Corde"}}`. What is left out is shown in the first. */
+const texts = <T extends string>(...fields: T[]) =>
+  z
+    .record(
+      z.string(),
+      z.strictObject(
+        Object.fromEntries(fields.map((field) => [field, z.string().optional()])) as Record<
+          T,
+          z.ZodOptional<z.ZodString>
+        >,
+      ),
+    )
+    .default({});
+
 const media = z.strictObject({
   kind: z.enum(['image', 'video', 'embed']).default('image'),
   path: z.string().min(1),
@@ -14,6 +28,7 @@ const media = z.strictObject({
   poster: z.string().default(''),
   /** Option values that it shows, each as option and value by slug. */
   shows: z.array(z.tuple([slug, slug])).default([]),
+  texts: texts('alt'),
 });
 
 const product = z.strictObject({
@@ -29,15 +44,32 @@ const product = z.strictObject({
   tags: z.array(slug).default([]),
   categories: z.array(slug).default([]),
   attributes: z
-    .array(z.strictObject({ name: z.string(), value: z.string(), visible: z.boolean().default(true) }))
+    .array(
+      z.strictObject({
+        name: z.string(),
+        value: z.string(),
+        visible: z.boolean().default(true),
+        texts: texts('name', 'value'),
+      }),
+    )
     .default([]),
   fields: z.record(z.string(), z.string()).default({}),
+  /** Texts of its custom fields in further languages, by language and key. */
+  fieldTexts: z.record(z.string(), z.record(z.string(), z.string())).default({}),
   options: z
     .array(
       z.strictObject({
         slug,
         name: z.string(),
-        values: z.array(z.strictObject({ slug, name: z.string(), colour: colour.or(z.literal('')).default('') })),
+        texts: texts('name'),
+        values: z.array(
+          z.strictObject({
+            slug,
+            name: z.string(),
+            colour: colour.or(z.literal('')).default(''),
+            texts: texts('name'),
+          }),
+        ),
       }),
     )
     .default([]),
@@ -51,10 +83,12 @@ const product = z.strictObject({
         stock: z.int().default(0),
         /** Its value of each option, by slugs. */
         values: z.record(slug, slug).default({}),
+        texts: texts('name'),
       }),
     )
     .default([]),
   media: z.array(media).default([]),
+  texts: texts('name', 'summary', 'description'),
   members: z.array(slug).default([]),
   related: z.array(slug).default([]),
 });
@@ -62,10 +96,16 @@ const product = z.strictObject({
 export interface MenuItemFile {
   label: string;
   target: string;
+  texts?: Record<string, { label?: string | undefined }> | undefined;
   children?: MenuItemFile[] | undefined;
 }
 const menuItem: z.ZodType<MenuItemFile> = z.lazy(() =>
-  z.strictObject({ label: z.string(), target: z.string(), children: z.array(menuItem).optional() }),
+  z.strictObject({
+    label: z.string(),
+    target: z.string(),
+    texts: z.record(z.string(), z.strictObject({ label: z.string().optional() })).optional(),
+    children: z.array(menuItem).optional(),
+  }),
 );
 
 const page = z.strictObject({
@@ -74,11 +114,13 @@ const page = z.strictObject({
   summary: z.string().default(''),
   body: z.string().default(''),
   added: day,
+  media: z.array(media).default([]),
+  texts: texts('title', 'summary', 'body'),
 });
 
 /**
  * A shop's whole catalogue as one JSON file. Everything is named by its slug; prices in minor units; rich text is cleaned
- * when it comes in; texts in the shop's first language.
+ * when it comes in; texts in the shop's first language, with those of its further languages beside them.
  */
 export const catalogueFile = z.strictObject({
   shop: z.strictObject({
@@ -88,7 +130,9 @@ export const catalogueFile = z.strictObject({
     locales: z.array(z.string()).min(1),
     email: z.string().default(''),
   }),
-  brands: z.array(z.strictObject({ slug, name: z.string(), summary: z.string().default('') })).default([]),
+  brands: z
+    .array(z.strictObject({ slug, name: z.string(), summary: z.string().default(''), texts: texts('summary') }))
+    .default([]),
   categories: z
     .array(
       z.strictObject({
@@ -99,10 +143,11 @@ export const catalogueFile = z.strictObject({
         description: z.string().default(''),
         fields: z.record(z.string(), z.string()).default({}),
         media: z.array(media).default([]),
+        texts: texts('name', 'summary', 'description'),
       }),
     )
     .default([]),
-  tags: z.array(z.strictObject({ slug, name: z.string() })).default([]),
+  tags: z.array(z.strictObject({ slug, name: z.string(), texts: texts('name') })).default([]),
   fields: z
     .array(
       z.strictObject({
@@ -121,5 +166,7 @@ export const catalogueFile = z.strictObject({
 });
 
 export type CatalogueFile = z.output<typeof catalogueFile>;
+/** One product of a file, for those that are made one by one. */
+export const productFile = product;
 /** As it is written: what has a default may be left out. */
 export type CatalogueDraft = z.input<typeof catalogueFile>;

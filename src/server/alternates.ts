@@ -7,7 +7,7 @@ import { layerItem } from './files';
 import { refuse } from './refusal';
 import type { Shop } from './shop';
 
-const kinds = ['product', 'category', 'listing', 'content', 'home'] as const;
+const kinds = ['product', 'category', 'listing', 'content', 'article', 'articles', 'home', 'cart'] as const;
 
 /** Templates by kind of page, and who has which. */
 export function alternatesOf(shop: Shop, draft: StateRow): AlternatesAnswer {

@@ -2,9 +2,11 @@ import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { catalogueFile, type CatalogueFile } from '@/contract/catalogue-file';
 import { exportCatalogue } from '@/store/export';
-import { FileCatalogue } from '@/store/file-catalogue';
+import { StoredCatalogue } from '@/store/catalogue';
+import { openDatabase } from '@/store/database';
 import { CatalogueFileError, importCatalogue, removeCatalogue } from '@/store/import';
 import { allMedia, putMedia } from '@/store/media';
+import { Statements } from '@/store/statements';
 import { cleanRichText } from './clean';
 import { readFolder, type Shop } from './shop';
 
@@ -27,8 +29,11 @@ export function readCatalogueFile(path: string): CatalogueFile {
 }
 
 /** The catalogue of a file as pages are made from it, in memory. */
-export function openCatalogueFile(path: string): FileCatalogue {
-  return new FileCatalogue(readCatalogueFile(path), cleanRichText);
+export function openCatalogueFile(path: string, locale: string | null = null): StoredCatalogue {
+  const file = readCatalogueFile(path);
+  const sql = new Statements(openDatabase(':memory:'));
+  importCatalogue(sql, file, cleanRichText);
+  return new StoredCatalogue(sql, locale);
 }
 
 /** Writes a shop's catalogue to a file, whole or not at all; with `pictures`, its pictures into that folder. Gives counts. */

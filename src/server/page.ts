@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto';
 import { makeFragment, makePage, type Page, type PageRequest } from '@/core/storefront/page';
-import type { Rendered } from '@/core/language';
+import type { CartState } from '@/core/catalogue/cart';
+import { readLocale } from '@/core/storefront/route';
+import type { GivenAnswer, Rendered } from '@/core/language';
 import type { StateRow } from '@/store/themes';
 import type { Shop } from './shop';
 
@@ -8,11 +10,16 @@ import type { Shop } from './shop';
 const longest = 5000;
 
 export interface PageAsk {
+  /** Path of the site, its language included: `/fr/product/tarred-hemp-rope`. */
   path: string;
   query: Record<string, string>;
   tried?: string | null;
   /** With marks that tell the Bench where everything comes from. */
   traced?: boolean;
+  /** Scheme and host that the visitor knows this server by. */
+  origin?: string;
+  cart?: CartState;
+  answers?: Record<string, GivenAnswer>;
 }
 
 /** A page of a state, made anew: whatever was saved before the request is in it. */
@@ -27,14 +34,16 @@ export function fragmentOf(shop: Shop, state: StateRow, ask: PageAsk): Rendered 
 
 function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
   const { theme, alternates } = shop.theme(state);
+  const { locale, path } = readLocale(ask.path, shop.catalogue().shop().locales);
   return {
     theme,
     alternates,
-    source: shop.catalogue(),
+    source: shop.catalogue(locale),
     prefix: state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : '/live',
     today: new Date().toISOString().slice(0, 10),
     time: { most: longest, now: () => performance.now() },
     ...ask,
+    path,
   };
 }
 

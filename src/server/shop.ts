@@ -5,6 +5,7 @@ import { CatalogueFacts } from '@/core/catalogue/site';
 import { Theme, type Layer } from '@/core/theme/theme';
 import { DataFolderError, dataFolder, openDatabase } from '@/store/database';
 import { StoredCatalogue } from '@/store/catalogue';
+import { Kept } from '@/store/kept';
 import { Statements } from '@/store/statements';
 import { StoredThemes, type StateRow } from '@/store/themes';
 
@@ -18,6 +19,7 @@ export class Shop {
   readonly sql: Statements;
   readonly themes: StoredThemes;
   readonly #made = new Map<number, { key: string; theme: Theme; alternates: Alternates; wrong: string[] }>();
+  readonly #kept = new Kept();
   #facts: { version: number; facts: CatalogueFacts } | null = null;
 
   constructor(folder: string) {
@@ -25,15 +27,16 @@ export class Shop {
     this.themes = new StoredThemes(this.sql);
   }
 
-  /** The catalogue as one request reads it. */
-  catalogue(): StoredCatalogue {
-    return new StoredCatalogue(this.sql);
+  /** The catalogue as one request reads it, in one of the shop's languages (null: the first). */
+  catalogue(locale: string | null = null): StoredCatalogue {
+    return new StoredCatalogue(this.sql, locale, this.#kept);
   }
 
-  /** What the checker asks about the catalogue: counted once, until another process writes to the data. */
+  /** What the checker asks about the catalogue: counted once, until it changes. */
   facts(): CatalogueFacts {
-    const version = this.sql.db.pragma('data_version', { simple: true }) as number;
-    if (this.#facts?.version !== version) this.#facts = { version, facts: new CatalogueFacts(this.catalogue()) };
+    const catalogue = this.catalogue();
+    const version = catalogue.revision;
+    if (this.#facts?.version !== version) this.#facts = { version, facts: new CatalogueFacts(catalogue) };
     return this.#facts.facts;
   }
 

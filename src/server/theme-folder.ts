@@ -3,11 +3,12 @@ import { existsSync, statSync, writeFileSync } from 'node:fs';
 import { basename, join, resolve } from 'node:path';
 import { readAlternates } from '@/core/alternates/alternates';
 import { CatalogueFacts } from '@/core/catalogue/site';
-import type { CatalogueSource } from '@/core/catalogue/rows';
 import { applyFix, type Problem, type Trace } from '@/core/language';
 import { writeExpression } from '@/core/language/1-parse/write';
 import { makePage, type Page } from '@/core/storefront/page';
+import { readLocale } from '@/core/storefront/route';
 import { Theme, type Layer } from '@/core/theme/theme';
+import { StoredCatalogue } from '@/store/catalogue';
 import { openCatalogueFile } from './catalogue-file';
 import { readFolder, textual } from './shop';
 
@@ -17,7 +18,7 @@ export class ThemeFolderError extends Error {}
 /** Folders as the layers of one theme, lowest first; checked for the catalogue of a file when one is given. */
 export class ThemeFolders {
   readonly theme: Theme;
-  readonly source: CatalogueSource | null;
+  readonly source: StoredCatalogue | null;
   readonly #folders: Map<string, string>;
 
   constructor(folders: readonly string[], catalogue: string | null) {
@@ -56,6 +57,11 @@ export class ThemeFolders {
     });
   }
 
+  #inLanguage(locale: string): StoredCatalogue {
+    const { sql } = this.source as StoredCatalogue;
+    return new StoredCatalogue(sql, locale);
+  }
+
   check(): Problem[] {
     return this.theme.checkAll();
   }
@@ -85,11 +91,12 @@ export class ThemeFolders {
 
   page(address: string, today: string, tried: string | null, traced: boolean): Page {
     const url = new URL(address, 'http://shop.invalid');
+    const { locale, path } = readLocale(url.pathname, this.source?.shop().locales ?? []);
     return makePage({
       theme: this.theme,
       alternates: readAlternates(this.theme.file('alternates.json')?.text ?? null).alternates,
-      source: this.source as CatalogueSource,
-      path: url.pathname,
+      source: this.#inLanguage(locale),
+      path,
       query: Object.fromEntries(url.searchParams),
       prefix: '',
       today,

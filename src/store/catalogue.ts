@@ -3,162 +3,242 @@ import type {
   BrandRow,
   CatalogueSource,
   CategoryRow,
+  FacetValueRow,
   FieldDefinition,
   FieldRow,
   FieldSubject,
-  ListingSort,
   MediaOwner,
   MediaRow,
   MenuItemRow,
   OptionRow,
   OptionValueRow,
   PageRow,
-  ProductFilter,
   ProductRow,
   ShopRow,
   TagRow,
+  Untranslated,
   VariantRow,
 } from '@/core/catalogue/rows';
+import { ListingIndex, type Split } from '@/core/catalogue/index/listing-index';
+import { indexRows } from './index-rows';
+import { Kept } from './kept';
 import type { Statements } from './statements';
+import { Texts } from './texts';
 
-const productColumns = `id, slug, type, name, summary, description, brand_id AS brandId, sku, gtin, price,
-  price_high AS priceHigh, was_price AS wasPrice, stock, added`;
-
-const orders: Record<ListingSort, string> = {
-  chosen: 'p.position, p.id',
-  name: 'p.name COLLATE NOCASE, p.id',
-  price: 'p.price IS NULL, p.price, p.id',
-  'price-down': 'p.price IS NULL, p.price DESC, p.id',
-  newest: 'p.added DESC, p.id DESC',
-};
+const productColumns = `p.id, p.slug, p.type, p.name, p.summary, p.description, p.brand_id AS brandId, p.sku, p.gtin, p.price,
+  p.price_high AS priceHigh, p.was_price AS wasPrice, p.stock, p.added`;
 
 /** Ids are passed as one JSON list, so that a statement is prepared once for lists of any length. */
 const among = 'IN (SELECT value FROM json_each(?))';
 const list = (ids: readonly number[]) => JSON.stringify(ids);
 
-/** The catalogue in the database. Each method is one query, two where texts are wanted in another than the first language. */
+type WithValues<T> = Omit<T, 'valueIds'> & { valueIds: string };
+
+const valuesRead = <T extends { valueIds: unknown }>(row: T) => ({
+  ...row,
+  valueIds: JSON.parse(row.valueIds as string) as number[],
+});
+
+/** The catalogue in the database, in one language. Each method is one query, in whichever language. */
 export class StoredCatalogue implements CatalogueSource {
-  #shop: ShopRow | null = null;
+  #shop: (ShopRow & { revision: number }) | null = null;
+  readonly #texts: Texts;
+  readonly #kept: Kept;
 
   constructor(
     readonly sql: Statements,
     /** Language of the texts; null: the shop's first. */
-    readonly locale: string | null = null,
-  ) {}
+    locale: string | null = null,
+    kept = new Kept(),
+  ) {
+    this.#kept = kept;
+    const shop = this.shop();
+    this.#texts = new Texts(locale === shop.locale ? null : locale);
+    kept.at(this.revision);
+  }
+
+  get language(): string {
+    return this.#texts.locale ?? this.shop().locale;
+  }
+
+  get untranslated(): readonly Untranslated[] {
+    return this.#texts.untranslated;
+  }
+
+  /** Goes up with each change of the catalogue. */
+  get revision(): number {
+    return this.#shop?.revision ?? 0;
+  }
 
   shop(): ShopRow {
     if (!this.#shop) {
-      const row = this.sql.get<Omit<ShopRow, 'locales'> & { locales: string }>(
-        'SELECT name, currency, locale, locales, url, email FROM shop',
+      const row = this.sql.get<Omit<ShopRow, 'locales'> & { locales: string; revision: number }>(
+        'SELECT name, currency, locale, locales, url, email, revision FROM shop, catalogue_state',
       );
       this.#shop = row
         ? { ...row, locales: JSON.parse(row.locales) as string[] }
-        : { name: '', currency: 'GBP', locale: 'en-GB', locales: ['en-GB'], url: '/', email: '' };
+        : { name: '', currency: 'GBP', locale: 'en-GB', locales: ['en-GB'], url: '/', email: '', revision: 0 };
     }
     return this.#shop;
   }
 
+  /** A list that every page needs, read once while the catalogue stays as it is. */
+  #once<T extends object>(name: string, read: (texts: Texts) => T[]): T[] {
+    return this.#kept.of(`${name} ${this.language}`, () => {
+      const texts = new Texts(this.#texts.locale);
+      const rows = read(texts);
+      this.#kept.of(`missing ${name} ${this.language}`, () => texts.untranslated);
+      return rows;
+    });
+  }
+
+  used(name: 'category' | 'content' | 'article' | 'menu_item' | 'brand', id: number, list: string = name): void {
+    if (this.#texts.locale === null) return;
+    const missing = this.#kept.of<readonly Untranslated[]>(`missing ${list} ${this.language}`, () => []);
+    for (const one of missing) if (one.id === id) this.#texts.miss(one);
+  }
+
+  #one<T extends { id: number; slug: string }>(kind: 'content' | 'article', rows: T[], slug: string): T | null {
+    const row = rows.find((one) => one.slug === slug) ?? null;
+    if (row) this.used(kind, row.id);
+    return row;
+  }
+
   productBySlug(slug: string): ProductRow | null {
-    const row = this.sql.get<ProductRow>(`SELECT ${productColumns} FROM product WHERE slug = ?`, slug);
-    return row ? (this.#translated('product', [row])[0] ?? null) : null;
+    const row = this.sql.get<ProductRow>(
+      `SELECT ${productColumns}, ${this.#texts.column('product', 'p.id')} FROM product p WHERE p.slug = ?`,
+      slug,
+    );
+    return row ? this.#texts.put('product', row) : null;
   }
 
   products(ids: readonly number[]): ProductRow[] {
     if (!ids.length) return [];
-    const rows = this.sql.all<ProductRow>(`SELECT ${productColumns} FROM product WHERE id ${among}`, list(ids));
-    const byId = new Map(this.#translated('product', rows).map((row) => [row.id, row]));
+    const rows = this.sql.all<ProductRow>(
+      `SELECT ${productColumns}, ${this.#texts.column('product', 'p.id')} FROM product p WHERE p.id ${among}`,
+      list(ids),
+    );
+    const byId = new Map(this.#texts.all('product', rows).map((row) => [row.id, row]));
     return ids.flatMap((id) => byId.get(id) ?? []);
   }
 
-  productIds(filter: ProductFilter, sort: ListingSort, offset: number, limit: number): number[] {
-    const { where, values } = this.#where(filter);
-    const sql = `SELECT p.id FROM product p ${where} ORDER BY ${orders[sort]} LIMIT ? OFFSET ?`;
-    return this.sql.all<{ id: number }>(sql, ...values, limit, offset).map((row) => row.id);
+  index(split: Split | null): ListingIndex {
+    const key = split ? `index ${split.option} ${split.pictures}` : 'index';
+    return this.#kept.of(key, () => new ListingIndex(indexRows(this.sql), split));
   }
 
-  productCount(filter: ProductFilter): number {
-    const { where, values } = this.#where(filter);
-    return this.sql.get<{ n: number }>(`SELECT count(*) AS n FROM product p ${where}`, ...values)?.n ?? 0;
+  *names(): Iterable<[productId: number, name: string]> {
+    const { locale } = this.#texts;
+    const name =
+      locale === null
+        ? 'p.name'
+        : `coalesce((SELECT value FROM translation WHERE kind = 'product' AND locale = '${locale.replaceAll("'", "''")}'
+            AND id = p.id AND field = 'name'), p.name)`;
+    yield* this.sql.db.prepare(`SELECT p.id, ${name} FROM product p`).raw().iterate() as Iterable<[number, string]>;
   }
 
-  #where(filter: ProductFilter): { where: string; values: unknown[] } {
-    const tests: string[] = [];
-    const values: unknown[] = [];
-    const test = (sql: string, ...given: unknown[]) => {
-      tests.push(sql);
-      values.push(...given);
-    };
-    if (filter.categoryId !== undefined) {
-      test(
-        `p.id IN (WITH RECURSIVE below(id) AS (SELECT ? UNION SELECT c.id FROM category c JOIN below b ON c.parent_id = b.id)
-          SELECT pc.product_id FROM product_category pc JOIN below b ON pc.category_id = b.id)`,
-        filter.categoryId,
-      );
-    }
-    if (filter.tagId !== undefined) test('p.id IN (SELECT product_id FROM product_tag WHERE tag_id = ?)', filter.tagId);
-    if (filter.brandId !== undefined) test('p.brand_id = ?', filter.brandId);
-    if (filter.type !== undefined) test('p.type = ?', filter.type);
-    for (const word of (filter.search ?? '').split(/\s+/).filter(Boolean).slice(0, 12)) {
-      const like = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
-      test(
-        `(p.name LIKE ? ESCAPE '\\' OR p.summary LIKE ? ESCAPE '\\' OR p.sku LIKE ? ESCAPE '\\'
-          OR p.id IN (SELECT pt.product_id FROM product_tag pt JOIN tag t ON t.id = pt.tag_id WHERE t.name LIKE ? ESCAPE '\\'))`,
-        like,
-        like,
-        like,
-        like,
-      );
-    }
-    return { where: tests.length ? `WHERE ${tests.join(' AND ')}` : '', values };
+  facetValues(): FacetValueRow[] {
+    return this.#once('facet values', (texts) =>
+      this.sql
+        .all<{ option: string; value: string; name: string; colour: string; optionId: number; optionName: string }>(
+          `WITH one AS (
+             SELECT o.slug AS option, min(o.id) AS optionId, v.slug AS value, min(v.id) AS valueId
+             FROM option o JOIN option_value v ON v.option_id = o.id GROUP BY o.slug, v.slug
+           )
+           SELECT one.option, one.value, v.name, v.colour, one.optionId, o.name AS optionName, v.id,
+             ${texts.json('option', 'o.id')} AS optionTexts, ${texts.json('option_value', 'v.id')} AS texts
+           FROM one JOIN option o ON o.id = one.optionId JOIN option_value v ON v.id = one.valueId`,
+        )
+        .map((row) => {
+          const { option, value, name, colour } = texts.put('option_value', row);
+          const named = {
+            id: row.optionId,
+            name: row.optionName,
+            texts: (row as { optionTexts?: string }).optionTexts,
+          };
+          return { option, value, name, colour, optionName: texts.put('option', named as { name: string }).name };
+        }),
+    );
+  }
+
+  search(words: string, limit: number): number[] {
+    const tokens =
+      words
+        .normalize('NFC')
+        .match(/[\p{L}\p{M}\p{N}]+/gu)
+        ?.slice(0, 12) ?? [];
+    if (!tokens.length) return [];
+    const rows = this.sql.all<{ id: number }>(
+      `SELECT product_id AS id FROM product_search WHERE product_search MATCH ? AND locale IN (?, ?)
+       ORDER BY bm25(product_search, 10, 4, 8, 2), product_id LIMIT ?`,
+      tokens.map((token) => `"${token}"*`).join(' '),
+      this.language,
+      this.shop().locale,
+      limit * 2,
+    );
+    return [...new Set(rows.map(({ id }) => id))].slice(0, limit);
   }
 
   variants(productIds: readonly number[]): VariantRow[] {
-    const rows = this.sql.all<Omit<VariantRow, 'valueIds'> & { valueIds: string }>(
+    const rows = this.sql.all<WithValues<VariantRow>>(
       `SELECT v.id, v.product_id AS productId, v.sku, v.name, v.price, v.was_price AS wasPrice, v.stock,
-        (SELECT json_group_array(value_id) FROM variant_value WHERE variant_id = v.id) AS valueIds
+        (SELECT json_group_array(value_id) FROM variant_value WHERE variant_id = v.id) AS valueIds,
+        ${this.#texts.column('variant', 'v.id')}
        FROM variant v WHERE v.product_id ${among} ORDER BY v.product_id, v.position, v.id`,
       list(productIds),
     );
-    return this.#translated('variant', rows).map((row) => ({ ...row, valueIds: JSON.parse(row.valueIds) as number[] }));
+    return this.#texts.all('variant', rows).map(valuesRead);
   }
 
   options(productIds: readonly number[]): OptionRow[] {
     const rows = this.sql.all<{ id: number; productId: number; slug: string; name: string; values: string }>(
-      `SELECT o.id, o.product_id AS productId, o.slug, o.name,
-        (SELECT json_group_array(json_object('id', id, 'slug', slug, 'name', name, 'colour', colour))
-         FROM (SELECT * FROM option_value WHERE option_id = o.id ORDER BY position, id)) AS "values"
+      `SELECT o.id, o.product_id AS productId, o.slug, o.name, ${this.#texts.column('option', 'o.id')},
+        (SELECT json_group_array(json_object('id', id, 'slug', slug, 'name', name, 'colour', colour,
+           'texts', json(${this.#texts.json('option_value', 'one.id')})))
+         FROM (SELECT * FROM option_value WHERE option_id = o.id ORDER BY position, id) one) AS "values"
        FROM option o WHERE o.product_id ${among} ORDER BY o.product_id, o.position, o.id`,
       list(productIds),
     );
-    return this.#translated('option', rows).map((row) => ({
+    return this.#texts.all('option', rows).map((row) => ({
       ...row,
-      values: this.#translated('option_value', JSON.parse(row.values) as OptionValueRow[]),
+      values: this.#texts.all('option_value', JSON.parse(row.values) as OptionValueRow[]),
     }));
   }
 
   media(owner: MediaOwner, ownerIds: readonly number[]): MediaRow[] {
-    const rows = this.sql.all<Omit<MediaRow, 'valueIds'> & { valueIds: string }>(
-      `SELECT m.id, m.owner_id AS ownerId, m.kind, m.path, m.alt, m.width, m.height, m.poster,
-        (SELECT json_group_array(value_id) FROM media_value WHERE media_id = m.id) AS valueIds
-       FROM media m WHERE m.owner = ? AND m.owner_id ${among} ORDER BY m.owner_id, m.position, m.id`,
+    const rows = this.sql.all<WithValues<MediaRow>>(
+      `SELECT m.id, m.owner_id AS ownerId, m.kind, m.path, m.alt, m.width, m.height, m.poster, coalesce(f.hash, '') AS hash,
+        (SELECT json_group_array(value_id) FROM media_value WHERE media_id = m.id) AS valueIds,
+        ${this.#texts.column('media', 'm.id')}
+       FROM media m LEFT JOIN media_file f ON f.path = m.path
+       WHERE m.owner = ? AND m.owner_id ${among} ORDER BY m.owner_id, m.position, m.id`,
       owner,
       list(ownerIds),
     );
-    return this.#translated('media', rows).map((row) => ({ ...row, valueIds: JSON.parse(row.valueIds) as number[] }));
+    return this.#texts.all('media', rows).map(valuesRead);
   }
 
   tags(productIds: readonly number[]): (TagRow & { productId: number })[] {
     const rows = this.sql.all<TagRow & { productId: number }>(
-      `SELECT t.id, t.slug, t.name, pt.product_id AS productId FROM product_tag pt JOIN tag t ON t.id = pt.tag_id
+      `SELECT t.id, t.slug, t.name, pt.product_id AS productId, ${this.#texts.column('tag', 't.id')}
+       FROM product_tag pt JOIN tag t ON t.id = pt.tag_id
        WHERE pt.product_id ${among} ORDER BY pt.product_id, pt.position, t.name`,
       list(productIds),
     );
-    return this.#translated('tag', rows);
+    return this.#texts.all('tag', rows);
   }
 
   tagBySlug(slug: string): TagRow | null {
-    const row = this.sql.get<TagRow>('SELECT id, slug, name FROM tag WHERE slug = ?', slug);
-    return row ? (this.#translated('tag', [row])[0] ?? null) : null;
+    return this.allTags().find((row) => row.slug === slug) ?? null;
+  }
+
+  allTags(): TagRow[] {
+    return this.#once('tags', (texts) =>
+      texts.all(
+        'tag',
+        this.sql.all<TagRow>(`SELECT t.id, t.slug, t.name, ${texts.column('tag', 't.id')} FROM tag t ORDER BY t.name`),
+      ),
+    );
   }
 
   productCategories(productIds: readonly number[]): { productId: number; categoryId: number }[] {
@@ -170,42 +250,68 @@ export class StoredCatalogue implements CatalogueSource {
   }
 
   categories(): CategoryRow[] {
-    const rows = this.sql.all<CategoryRow>(
-      `WITH RECURSIVE below(top, id) AS (
-         SELECT id, id FROM category UNION SELECT b.top, c.id FROM below b JOIN category c ON c.parent_id = b.id
-       ), counted(id, n) AS (
-         SELECT b.top, count(DISTINCT pc.product_id) FROM below b JOIN product_category pc ON pc.category_id = b.id GROUP BY b.top
-       )
-       SELECT c.id, c.parent_id AS parentId, c.slug, c.name, c.summary, c.description, coalesce(n, 0) AS productCount
-       FROM category c LEFT JOIN counted ON counted.id = c.id ORDER BY c.position, c.id`,
+    return this.#once('category', (texts) =>
+      texts.all(
+        'category',
+        this.sql.all<CategoryRow>(
+          `SELECT c.id, c.parent_id AS parentId, c.slug, c.name, c.summary, c.description, c.product_count AS productCount,
+             ${texts.column('category', 'c.id')}
+           FROM category c ORDER BY c.position, c.id`,
+        ),
+      ),
     );
-    return this.#translated('category', rows);
   }
 
   brands(): BrandRow[] {
-    return this.#translated('brand', this.sql.all<BrandRow>('SELECT id, slug, name, summary FROM brand ORDER BY name'));
+    return this.#once('brand', (texts) =>
+      texts.all(
+        'brand',
+        this.sql.all<BrandRow>(
+          `SELECT b.id, b.slug, b.name, b.summary, ${texts.column('brand', 'b.id')} FROM brand b ORDER BY b.name`,
+        ),
+      ),
+    );
   }
 
   attributes(productIds: readonly number[]): AttributeRow[] {
+    const { locale } = this.#texts;
+    const text = (field: string) =>
+      locale === null
+        ? 'NULL'
+        : `(SELECT value FROM translation WHERE kind = 'attribute' AND locale = '${locale.replaceAll("'", "''")}'
+            AND id = a.product_id AND field = '${field} ' || a.name)`;
     return this.sql
-      .all<Omit<AttributeRow, 'visible'> & { visible: number }>(
-        `SELECT product_id AS productId, name, value, visible FROM attribute
-         WHERE product_id ${among} ORDER BY product_id, position, name`,
+      .all<Omit<AttributeRow, 'visible'> & { visible: number; named: string | null; valued: string | null }>(
+        `SELECT a.product_id AS productId, a.name, a.value, a.visible, ${text('name')} AS named, ${text('value')} AS valued
+         FROM attribute a WHERE a.product_id ${among} ORDER BY a.product_id, a.position, a.name`,
         list(productIds),
       )
-      .map((row) => ({ ...row, visible: row.visible === 1 }));
+      .map(({ named, valued, ...row }) => {
+        if (row.visible && locale !== null && named === null)
+          this.#texts.miss({ kind: 'attribute', id: row.productId, field: row.name, text: row.name });
+        return { ...row, name: named ?? row.name, value: valued ?? row.value, visible: row.visible === 1 };
+      });
   }
 
   fieldDefinitions(subject: FieldSubject): FieldDefinition[] {
-    return this.sql.all(
-      'SELECT key, name, type, unit FROM field_definition WHERE subject = ? ORDER BY position, id',
-      subject,
+    return this.#kept.of(`fields ${subject}`, () =>
+      this.sql.all(
+        'SELECT key, name, type, unit FROM field_definition WHERE subject = ? ORDER BY position, id',
+        subject,
+      ),
     );
   }
 
   fields(subject: FieldSubject, ids: readonly number[]): FieldRow[] {
+    const { locale } = this.#texts;
+    const value =
+      locale === null
+        ? 'v.value'
+        : `coalesce((SELECT value FROM translation WHERE kind = '${subject}' AND locale = '${locale.replaceAll("'", "''")}'
+            AND id = v.subject_id AND field = 'fields.' || d.key), v.value)`;
     return this.sql.all(
-      `SELECT v.subject_id AS subjectId, d.key, d.type, v.value FROM field_definition d JOIN field_value v ON v.definition_id = d.id
+      `SELECT v.subject_id AS subjectId, d.key, d.type, ${value} AS value
+       FROM field_definition d JOIN field_value v ON v.definition_id = d.id
        WHERE d.subject = ? AND v.subject_id ${among} ORDER BY v.subject_id, d.position`,
       subject,
       list(ids),
@@ -227,62 +333,48 @@ export class StoredCatalogue implements CatalogueSource {
   }
 
   contentBySlug(slug: string): PageRow | null {
-    return this.#page('content', slug);
+    return this.#one('content', this.contents(), slug);
   }
 
   articleBySlug(slug: string): PageRow | null {
-    return this.#page('article', slug);
-  }
-
-  #page(table: 'content' | 'article', slug: string): PageRow | null {
-    const row = this.sql.get<PageRow>(
-      `SELECT id, slug, title, summary, body, added FROM ${table} WHERE slug = ?`,
-      slug,
-    );
-    return row ? (this.#translated(table, [row])[0] ?? null) : null;
+    return this.#one('article', this.articles(), slug);
   }
 
   contents(): PageRow[] {
-    return this.#pages('content');
+    return this.#pages('content', 'p.id');
   }
 
   articles(): PageRow[] {
-    return this.#pages('article');
+    return this.#pages('article', 'p.added DESC, p.id DESC');
   }
 
-  #pages(table: 'content' | 'article'): PageRow[] {
-    const rows = this.sql.all<PageRow>(`SELECT id, slug, title, summary, body, added FROM ${table} ORDER BY id`);
-    return this.#translated(table, rows);
+  #pages(table: 'content' | 'article', order: string): PageRow[] {
+    return this.#once(table, (texts) =>
+      texts.all(
+        table,
+        this.sql.all<PageRow>(
+          `SELECT p.id, p.slug, p.title, p.summary, p.body, p.added, ${texts.column(table, 'p.id')} FROM ${table} p ORDER BY ${order}`,
+        ),
+      ),
+    );
   }
 
   menus(): { slug: string; name: string }[] {
     return this.sql.all('SELECT slug, name FROM menu ORDER BY id');
   }
 
-  allTags(): TagRow[] {
-    return this.#translated('tag', this.sql.all<TagRow>('SELECT id, slug, name FROM tag ORDER BY name'));
-  }
-
   menu(slug: string): MenuItemRow[] {
-    const rows = this.sql.all<MenuItemRow>(
-      `SELECT i.id, i.parent_id AS parentId, i.label, i.target FROM menu_item i JOIN menu m ON m.id = i.menu_id
-       WHERE m.slug = ? ORDER BY i.position, i.id`,
-      slug,
+    const rows = this.#once(`menu ${slug}`, (texts) =>
+      texts.all(
+        'menu_item',
+        this.sql.all<MenuItemRow>(
+          `SELECT i.id, i.parent_id AS parentId, i.label, i.target, ${texts.column('menu_item', 'i.id')}
+           FROM menu_item i JOIN menu m ON m.id = i.menu_id WHERE m.slug = ? ORDER BY i.position, i.id`,
+          slug,
+        ),
+      ),
     );
-    return this.#translated('menu_item', rows);
-  }
-
-  /** Puts the texts of the wanted language over those of the first; what is not translated stays. */
-  #translated<T extends { id: number }>(kind: string, rows: T[]): T[] {
-    if (this.locale === null || !rows.length) return rows;
-    const found = this.sql.all<{ id: number; field: string; value: string }>(
-      `SELECT id, field, value FROM translation WHERE kind = ? AND locale = ? AND id ${among}`,
-      kind,
-      this.locale,
-      list(rows.map((row) => row.id)),
-    );
-    const texts = new Map<number, Record<string, string>>();
-    for (const { id, field, value } of found) texts.set(id, { ...texts.get(id), [field]: value });
-    return rows.map((row) => ({ ...row, ...texts.get(row.id) }));
+    for (const { id } of rows) this.used('menu_item', id, `menu ${slug}`);
+    return rows;
   }
 }

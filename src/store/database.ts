@@ -3,11 +3,12 @@ import { accessSync, constants, mkdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { catalogue } from './migrations/0001-catalogue';
 import { theme } from './migrations/0002-theme';
+import { shopping } from './migrations/0003-shopping';
 
 export type Db = Database.Database;
 
 /** In the order in which they are applied; one that was released is never changed. */
-const migrations = [catalogue, theme];
+const migrations = [catalogue, theme, shopping];
 
 /** The folder that holds a shop's data: `LAST_DATA`, else `data` beside the program. */
 export function dataFolder(): string {

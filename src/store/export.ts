@@ -1,22 +1,98 @@
 import type { CatalogueDraft, MenuItemFile } from '@/contract/catalogue-file';
 import { grouped } from '@/core/catalogue/grouped';
-import type { CatalogueSource, FieldSubject, MediaRow, MenuItemRow, OptionRow } from '@/core/catalogue/rows';
+import type {
+  CatalogueSource,
+  FieldSubject,
+  MediaOwner,
+  MediaRow,
+  MenuItemRow,
+  OptionRow,
+} from '@/core/catalogue/rows';
+import { allProducts } from '@/core/catalogue/site';
+import type { StoredCatalogue } from './catalogue';
+import type { TextKind } from './texts';
+
+type FileTexts = Record<string, Record<string, string>>;
+
+/** Texts in the further languages, by kind of row and number. */
+class Translations {
+  readonly #byRow = new Map<string, FileTexts>();
+
+  constructor(source: StoredCatalogue) {
+    const rows = source.sql.all<{ kind: string; id: number; locale: string; field: string; value: string }>(
+      'SELECT kind, id, locale, field, value FROM translation ORDER BY locale, field',
+    );
+    for (const { kind, id, locale, field, value } of rows) {
+      const texts = this.#byRow.get(`${kind} ${id}`) ?? {};
+      texts[locale] = { ...texts[locale], [field]: value };
+      this.#byRow.set(`${kind} ${id}`, texts);
+    }
+  }
+
+  /** As `{texts}` to be spread into a file's object; nothing where there are none. */
+  of(kind: TextKind, id: number, read: (field: string) => string | null = own): { texts?: FileTexts } {
+    const texts = this.#read(kind, id, read);
+    return texts ? { texts } : {};
+  }
+
+  fields(id: number): { fieldTexts?: FileTexts } {
+    const texts = this.#read('product', id, (field) => (field.startsWith('fields.') ? field.slice(7) : null));
+    return texts ? { fieldTexts: texts } : {};
+  }
+
+  #read(kind: TextKind, id: number, read: (field: string) => string | null): FileTexts | null {
+    const texts: FileTexts = {};
+    for (const [locale, fields] of Object.entries(this.#byRow.get(`${kind} ${id}`) ?? {})) {
+      const kept = Object.entries(fields).flatMap(([field, value]) => {
+        const name = read(field);
+        return name === null ? [] : [[name, value] as const];
+      });
+      if (kept.length) texts[locale] = Object.fromEntries(kept);
+    }
+    return Object.keys(texts).length ? texts : null;
+  }
+}
+
+const own = (field: string): string | null => (field.startsWith('fields.') ? null : field);
 
 /** A whole catalogue as its file: what importCatalogue reads back to the same rows. */
-export function exportCatalogue(source: CatalogueSource): CatalogueDraft {
+export function exportCatalogue(source: StoredCatalogue): CatalogueDraft {
   const { name, currency, locale, locales, email } = source.shop();
+  const texts = new Translations(source);
   const brands = source.brands();
   const brandSlug = new Map(brands.map((row) => [row.id, row.slug]));
   const categories = source.categories();
   const categorySlug = new Map(categories.map((row) => [row.id, row.slug]));
   const categoryIds = categories.map((row) => row.id);
-  const categoryMedia = grouped(source.media('category', categoryIds), (row) => row.ownerId);
+  const categoryMedia = mediaOf(source, 'category', categoryIds, texts);
   const categoryFields = fieldsOf(source, 'category', categoryIds);
-  const pages = (rows: ReturnType<CatalogueSource['contents']>) =>
-    rows.map(({ slug, title, summary, body, added }) => ({ slug, title, summary, body, added }));
+  const pages = (kind: 'content' | 'article', rows: ReturnType<CatalogueSource['contents']>) => {
+    const media = mediaOf(
+      source,
+      kind,
+      rows.map((row) => row.id),
+      texts,
+    );
+    return [...rows]
+      .sort((a, b) => a.id - b.id)
+      .map(({ id, slug, title, summary, body, added }) => ({
+        slug,
+        title,
+        summary,
+        body,
+        added,
+        media: media.get(id) ?? [],
+        ...texts.of(kind, id),
+      }));
+  };
   return {
     shop: { name, currency, locale, locales, email },
-    brands: brands.map(({ slug, name: brand, summary }) => ({ slug, name: brand, summary })),
+    brands: brands.map(({ id, slug, name: brand, summary }) => ({
+      slug,
+      name: brand,
+      summary,
+      ...texts.of('brand', id),
+    })),
     categories: parentsFirst(categories).map((row) => ({
       slug: row.slug,
       parent: row.parentId === null ? null : (categorySlug.get(row.parentId) as string),
@@ -24,25 +100,32 @@ export function exportCatalogue(source: CatalogueSource): CatalogueDraft {
       summary: row.summary,
       description: row.description,
       fields: categoryFields.get(row.id) ?? {},
-      media: (categoryMedia.get(row.id) ?? []).map((media) => mediaFile(media, [])),
+      media: categoryMedia.get(row.id) ?? [],
+      ...texts.of('category', row.id),
     })),
-    tags: source.allTags().map(({ slug, name: tag }) => ({ slug, name: tag })),
+    tags: source.allTags().map(({ id, slug, name: tag }) => ({ slug, name: tag, ...texts.of('tag', id) })),
     fields: (['product', 'category'] as const).flatMap((subject) =>
       source.fieldDefinitions(subject).map((definition) => ({ subject, ...definition })),
     ),
-    products: productsOf(source, brandSlug, categorySlug),
-    content: pages(source.contents()),
-    articles: pages(source.articles()),
-    menus: source.menus().map((menu) => ({ ...menu, items: itemsOf(source.menu(menu.slug), null) })),
+    products: productsOf(source, brandSlug, categorySlug, texts),
+    content: pages('content', source.contents()),
+    articles: pages('article', source.articles()),
+    menus: source.menus().map((menu) => ({ ...menu, items: itemsOf(source.menu(menu.slug), null, texts) })),
   };
+}
+
+function mediaOf(source: CatalogueSource, owner: MediaOwner, ids: readonly number[], texts: Translations) {
+  const rows = grouped(source.media(owner, ids), (row) => row.ownerId);
+  return new Map([...rows].map(([id, media]) => [id, media.map((one) => mediaFile(one, [], texts))]));
 }
 
 function productsOf(
   source: CatalogueSource,
   brandSlug: ReadonlyMap<number, string>,
   categorySlug: ReadonlyMap<number, string>,
+  texts: Translations,
 ): NonNullable<CatalogueDraft['products']> {
-  const ids = source.productIds({}, 'chosen', 0, source.productCount({}));
+  const ids = allProducts(source);
   const rows = source.products(ids);
   const slugs = new Map(rows.map((row) => [row.id, row.slug]));
   const options = grouped(source.options(ids), (row) => row.productId);
@@ -68,22 +151,39 @@ function productsOf(
       added: row.added,
       tags: (tags.get(row.id) ?? []).map(({ slug }) => slug),
       categories: (inCategories.get(row.id) ?? []).map(({ categoryId }) => categorySlug.get(categoryId) as string),
-      attributes: (attributes.get(row.id) ?? []).map(({ name, value, visible }) => ({ name, value, visible })),
+      attributes: (attributes.get(row.id) ?? []).map(({ name, value, visible }) => ({
+        name,
+        value,
+        visible,
+        ...texts.of('attribute', row.id, (field) => {
+          const [part = '', ...rest] = field.split(' ');
+          return rest.join(' ') === name ? part : null;
+        }),
+      })),
       fields: fields.get(row.id) ?? {},
-      options: own.map(({ slug, name, values }) => ({
+      ...texts.fields(row.id),
+      options: own.map(({ id, slug, name, values }) => ({
         slug,
         name,
-        values: values.map((value) => ({ slug: value.slug, name: value.name, colour: value.colour })),
+        ...texts.of('option', id),
+        values: values.map((value) => ({
+          slug: value.slug,
+          name: value.name,
+          colour: value.colour,
+          ...texts.of('option_value', value.id),
+        })),
       })),
-      variants: (variants.get(row.id) ?? []).map(({ sku, name, price, wasPrice, stock, valueIds }) => ({
+      variants: (variants.get(row.id) ?? []).map(({ id, sku, name, price, wasPrice, stock, valueIds }) => ({
         sku,
         name,
         price,
         wasPrice,
         stock,
         values: Object.fromEntries(named(valueIds, own)),
+        ...texts.of('variant', id),
       })),
-      media: (media.get(row.id) ?? []).map((one) => mediaFile(one, own)),
+      media: (media.get(row.id) ?? []).map((one) => mediaFile(one, own, texts)),
+      ...texts.of('product', row.id),
       members: (members.get(row.id) ?? []).map(({ memberId }) => slugs.get(memberId) as string),
       related: (related.get(row.id) ?? []).map(({ relatedId }) => slugs.get(relatedId) as string),
     };
@@ -97,8 +197,12 @@ function named(ids: readonly number[], options: readonly OptionRow[]): [string, 
   );
 }
 
-function mediaFile({ kind, path, alt, width, height, poster, valueIds }: MediaRow, options: readonly OptionRow[]) {
-  return { kind, path, alt, width, height, poster, shows: named(valueIds, options) };
+function mediaFile(
+  { id, kind, path, alt, width, height, poster, valueIds }: MediaRow,
+  options: readonly OptionRow[],
+  texts: Translations,
+) {
+  return { kind, path, alt, width, height, poster, shows: named(valueIds, options), ...texts.of('media', id) };
 }
 
 function fieldsOf(
@@ -119,11 +223,11 @@ function parentsFirst<T extends { id: number; parentId: number | null }>(rows: r
   return from(0);
 }
 
-function itemsOf(rows: readonly MenuItemRow[], parent: number | null): MenuItemFile[] {
+function itemsOf(rows: readonly MenuItemRow[], parent: number | null, texts: Translations): MenuItemFile[] {
   return rows
     .filter((row) => row.parentId === parent)
     .map(({ id, label, target }) => {
-      const children = itemsOf(rows, id);
-      return { label, target, ...(children.length ? { children } : {}) };
+      const children = itemsOf(rows, id, texts);
+      return { label, target, ...texts.of('menu_item', id), ...(children.length ? { children } : {}) };
     });
 }

@@ -1,6 +1,7 @@
 import type { CatalogueFile, MenuItemFile } from '@/contract/catalogue-file';
 import type { MediaOwner } from '@/core/catalogue/rows';
 import type { Statements } from './statements';
+import type { TextKind } from './texts';
 
 /** A sentence about a name that the file uses and does not declare. */
 export class CatalogueFileError extends Error {}
@@ -8,7 +9,7 @@ export class CatalogueFileError extends Error {}
 /** Takes the whole catalogue out, pictures aside; run it in a transaction with what takes its place. */
 export function removeCatalogue(sql: Statements): void {
   const tables =
-    'translation menu_item menu content article field_value field_definition media product category tag brand shop';
+    'translation product_search menu_item menu content article field_value field_definition media product category tag brand shop';
   for (const table of tables.split(' ')) {
     // Categories hold one another: the lowest go first.
     if (table === 'category')
@@ -20,12 +21,35 @@ export function removeCatalogue(sql: Statements): void {
   }
 }
 
+/** A catalogue whose products may come one by one: a large one need not be in memory. */
+export type CatalogueImport = Omit<CatalogueFile, 'products'> & {
+  products: Iterable<CatalogueFile['products'][number]>;
+};
+
+type FileTexts = Record<string, Record<string, string | undefined>>;
+
 /**
  * Writes a whole catalogue into an empty database; run it in a transaction. `clean` makes rich text safe.
  * A slug that names nothing ends it with a sentence that says where.
  */
-export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (markup: string) => string): void {
+export function importCatalogue(sql: Statements, file: CatalogueImport, clean: (markup: string) => string): void {
   const { shop } = file;
+  const rich = new Set(['description', 'body']);
+  const putTexts = (kind: TextKind, id: number, texts: FileTexts, prefix = '', suffix = ''): void => {
+    for (const [locale, fields] of Object.entries(texts)) {
+      for (const [field, value] of Object.entries(fields)) {
+        if (!value) continue;
+        sql.run(
+          'INSERT INTO translation (kind, id, locale, field, value) VALUES (?, ?, ?, ?, ?)',
+          kind,
+          id,
+          locale,
+          prefix + field + suffix,
+          rich.has(field) ? clean(value) : value,
+        );
+      }
+    }
+  };
   sql.run(
     'INSERT INTO shop (id, name, currency, locale, locales, email) VALUES (1, ?, ?, ?, ?, ?)',
     shop.name,
@@ -41,12 +65,17 @@ export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (ma
   };
 
   const brands = new Map<string, number>();
-  for (const { slug, name, summary } of file.brands) {
-    brands.set(slug, sql.run('INSERT INTO brand (slug, name, summary) VALUES (?, ?, ?)', slug, name, summary).id);
+  for (const { slug, name, summary, texts } of file.brands) {
+    const { id } = sql.run('INSERT INTO brand (slug, name, summary) VALUES (?, ?, ?)', slug, name, summary);
+    brands.set(slug, id);
+    putTexts('brand', id, texts);
   }
   const tags = new Map<string, number>();
-  for (const { slug, name } of file.tags)
-    tags.set(slug, sql.run('INSERT INTO tag (slug, name) VALUES (?, ?)', slug, name).id);
+  for (const { slug, name, texts } of file.tags) {
+    const { id } = sql.run('INSERT INTO tag (slug, name) VALUES (?, ?)', slug, name);
+    tags.set(slug, id);
+    putTexts('tag', id, texts);
+  }
 
   const definitions = new Map<string, number>();
   file.fields.forEach(({ subject, key, name, type, unit }, position) => {
@@ -73,7 +102,7 @@ export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (ma
     media: CatalogueFile['products'][number]['media'],
     values: Map<string, number>,
   ) => {
-    media.forEach(({ kind, path, alt, width, height, poster, shows }, position) => {
+    media.forEach(({ kind, path, alt, width, height, poster, shows, texts }, position) => {
       const { id: mediaId } = sql.run(
         'INSERT INTO media (owner, owner_id, kind, path, alt, width, height, poster, position) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
         owner,
@@ -86,6 +115,7 @@ export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (ma
         poster,
         position,
       );
+      putTexts('media', mediaId, texts);
       for (const [option, value] of shows) {
         const valueId = find(values, `${option} ${value}`, 'The option value');
         sql.run('INSERT INTO media_value (media_id, value_id) VALUES (?, ?)', mediaId, valueId);
@@ -94,7 +124,7 @@ export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (ma
   };
 
   const categories = new Map<string, number>();
-  file.categories.forEach(({ slug, parent, name, summary, description, fields, media }, position) => {
+  file.categories.forEach(({ slug, parent, name, summary, description, fields, media, texts }, position) => {
     const { id } = sql.run(
       'INSERT INTO category (parent_id, slug, name, summary, description, position) VALUES (?, ?, ?, ?, ?, ?)',
       parent === null ? null : find(categories, parent, 'The category'),
@@ -107,10 +137,13 @@ export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (ma
     categories.set(slug, id);
     putFields('category', id, fields);
     putMedia('category', id, media, new Map());
+    putTexts('category', id, texts);
   });
 
   const products = new Map<string, number>();
-  file.products.forEach((product, position) => {
+  const pairs: { table: 'member' | 'related'; id: number; others: string[] }[] = [];
+  let position = 0;
+  for (const product of file.products) {
     const { id } = sql.run(
       `INSERT INTO product (slug, type, name, summary, description, brand_id, sku, gtin, added, position)
        VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
@@ -123,7 +156,7 @@ export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (ma
       product.sku,
       product.gtin,
       product.added,
-      position,
+      position++,
     );
     products.set(product.slug, id);
     product.tags.forEach((tag, at) =>
@@ -149,7 +182,7 @@ export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (ma
       ),
     );
     putFields('product', id, product.fields);
-    const values = putOptions(sql, id, product.options);
+    const values = putOptions(sql, id, product.options, putTexts);
     product.variants.forEach((variant, at) => {
       const { id: variantId } = sql.run(
         'INSERT INTO variant (product_id, sku, name, price, was_price, stock, position) VALUES (?, ?, ?, ?, ?, ?, ?)',
@@ -161,26 +194,24 @@ export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (ma
         variant.stock,
         at,
       );
+      putTexts('variant', variantId, variant.texts);
       for (const [option, value] of Object.entries(variant.values)) {
         const valueId = find(values, `${option} ${value}`, 'The option value');
         sql.run('INSERT INTO variant_value (variant_id, value_id) VALUES (?, ?)', variantId, valueId);
       }
     });
     putMedia('product', id, product.media, values);
-  });
-  for (const product of file.products) {
-    const id = products.get(product.slug) as number;
-    product.members.forEach((member, at) =>
+    putTexts('product', id, product.texts);
+    for (const { name, texts } of product.attributes) putTexts('attribute', id, texts, '', ` ${name}`);
+    putTexts('product', id, product.fieldTexts, 'fields.');
+    if (product.members.length) pairs.push({ table: 'member', id, others: product.members });
+    if (product.related.length) pairs.push({ table: 'related', id, others: product.related });
+  }
+  // Only now is every product there that another names.
+  for (const { table, id, others } of pairs) {
+    others.forEach((other, at) =>
       sql.run(
-        'INSERT INTO product_member (product_id, member_id, position) VALUES (?, ?, ?)',
-        id,
-        find(products, member, 'The product'),
-        at,
-      ),
-    );
-    product.related.forEach((other, at) =>
-      sql.run(
-        'INSERT INTO product_related (product_id, related_id, position) VALUES (?, ?, ?)',
+        `INSERT INTO product_${table} (product_id, ${table}_id, position) VALUES (?, ?, ?)`,
         id,
         find(products, other, 'The product'),
         at,
@@ -188,32 +219,41 @@ export function importCatalogue(sql: Statements, file: CatalogueFile, clean: (ma
     );
   }
   tellPrices(sql, null);
+  tellCounts(sql);
+  tellSearch(sql, shop.locale);
 
   for (const [table, pages] of [
     ['content', file.content],
     ['article', file.articles],
   ] as const) {
-    for (const { slug, title, summary, body, added } of pages) {
+    for (const { slug, title, summary, body, added, media, texts } of pages) {
       const insert = `INSERT INTO ${table} (slug, title, summary, body, added) VALUES (?, ?, ?, ?, ?)`;
-      sql.run(insert, slug, title, summary, clean(body), added);
+      const { id } = sql.run(insert, slug, title, summary, clean(body), added);
+      putMedia(table, id, media, new Map());
+      putTexts(table, id, texts);
     }
   }
   for (const { slug, name, items } of file.menus) {
-    putMenu(sql, sql.run('INSERT INTO menu (slug, name) VALUES (?, ?)', slug, name).id, null, items);
+    putMenu(sql, sql.run('INSERT INTO menu (slug, name) VALUES (?, ?)', slug, name).id, null, items, putTexts);
   }
+  sql.run('UPDATE catalogue_state SET revision = revision + 1');
 }
+
+type PutTexts = (kind: TextKind, id: number, texts: FileTexts) => void;
 
 /** Ids of the option values, by `option value`. */
 function putOptions(
   sql: Statements,
   productId: number,
   options: CatalogueFile['products'][number]['options'],
+  putTexts: PutTexts,
 ): Map<string, number> {
   const values = new Map<string, number>();
   options.forEach((option, at) => {
     const insert = 'INSERT INTO option (product_id, slug, name, position) VALUES (?, ?, ?, ?)';
     const { id: optionId } = sql.run(insert, productId, option.slug, option.name, at);
-    option.values.forEach(({ slug, name, colour }, position) => {
+    putTexts('option', optionId, option.texts);
+    option.values.forEach(({ slug, name, colour, texts }, position) => {
       const { id } = sql.run(
         'INSERT INTO option_value (option_id, slug, name, colour, position) VALUES (?, ?, ?, ?, ?)',
         optionId,
@@ -223,13 +263,20 @@ function putOptions(
         position,
       );
       values.set(`${option.slug} ${slug}`, id);
+      putTexts('option_value', id, texts);
     });
   });
   return values;
 }
 
-function putMenu(sql: Statements, menuId: number, parentId: number | null, items: MenuItemFile[]): void {
-  items.forEach(({ label, target, children }, position) => {
+function putMenu(
+  sql: Statements,
+  menuId: number,
+  parentId: number | null,
+  items: MenuItemFile[],
+  putTexts: PutTexts,
+): void {
+  items.forEach(({ label, target, children, texts }, position) => {
     const { id } = sql.run(
       'INSERT INTO menu_item (menu_id, parent_id, label, target, position) VALUES (?, ?, ?, ?, ?)',
       menuId,
@@ -238,7 +285,8 @@ function putMenu(sql: Statements, menuId: number, parentId: number | null, items
       target,
       position,
     );
-    putMenu(sql, menuId, id, children ?? []);
+    putTexts('menu_item', id, texts ?? {});
+    putMenu(sql, menuId, id, children ?? [], putTexts);
   });
 }
 
@@ -252,5 +300,37 @@ export function tellPrices(sql: Statements, productId: number | null): void {
        FROM variant v WHERE v.product_id = product.id)
      WHERE :product IS NULL OR id = :product`,
     { product: productId },
+  );
+}
+
+/** Tells how many products are in each category and those below it, each once. */
+export function tellCounts(sql: Statements): void {
+  sql.run(
+    `WITH RECURSIVE below(top, id) AS (
+       SELECT id, id FROM category UNION SELECT b.top, c.id FROM below b JOIN category c ON c.parent_id = b.id
+     ), counted(id, n) AS (
+       SELECT b.top, count(DISTINCT pc.product_id) FROM below b JOIN product_category pc ON pc.category_id = b.id GROUP BY b.top
+     )
+     UPDATE category SET product_count = coalesce((SELECT n FROM counted WHERE counted.id = category.id), 0)`,
+  );
+}
+
+/** Fills the search: a row a product in the first language, and one in each other that has texts of it. */
+function tellSearch(sql: Statements, first: string): void {
+  const skus = `p.sku || ' ' || coalesce((SELECT group_concat(v.sku, ' ') FROM variant v WHERE v.product_id = p.id), '')`;
+  const tags = (name: string) =>
+    `coalesce((SELECT group_concat(${name}, ' ') FROM product_tag pt JOIN tag t ON t.id = pt.tag_id WHERE pt.product_id = p.id), '')`;
+  sql.run(
+    `INSERT INTO product_search (name, tags, sku, summary, product_id, locale)
+     SELECT p.name, ${tags('t.name')}, ${skus}, p.summary, p.id, ? FROM product p`,
+    first,
+  );
+  const text = (field: string) =>
+    `coalesce((SELECT value FROM translation x WHERE x.kind = 'product' AND x.id = p.id AND x.locale = l.locale AND x.field = '${field}'), '')`;
+  const tag = `coalesce((SELECT value FROM translation x WHERE x.kind = 'tag' AND x.id = t.id AND x.locale = l.locale AND x.field = 'name'), '')`;
+  sql.run(
+    `INSERT INTO product_search (name, tags, sku, summary, product_id, locale)
+     SELECT ${text('name')}, ${tags(tag)}, '', ${text('summary')}, p.id, l.locale
+     FROM (SELECT DISTINCT id, locale FROM translation WHERE kind = 'product') l JOIN product p ON p.id = l.id`,
   );
 }

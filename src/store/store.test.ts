@@ -60,7 +60,7 @@ describe('the database', () => {
       first.pragma('journal_mode', { simple: true }),
       first.pragma('foreign_keys', { simple: true }),
       first.pragma('user_version', { simple: true }),
-    ]).toEqual(['wal', 1, 2]);
+    ]).toEqual(['wal', 1, 3]);
     first.close();
     openDatabase(at).close();
   });

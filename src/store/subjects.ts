@@ -2,7 +2,7 @@ import type { Statements } from './statements';
 
 /** A subject as lists and pickers show it. */
 export interface SubjectRow {
-  kind: 'product' | 'category' | 'listing' | 'content' | 'home';
+  kind: 'product' | 'category' | 'listing' | 'content' | 'article' | 'articles' | 'cart' | 'home';
   /** Its slug; of listings `tag/<slug>`, `brand/<slug>` or `all`. */
   slug: string;
   name: string;
@@ -16,6 +16,9 @@ const all = `
   UNION ALL SELECT 'listing', 'tag/' || slug, name, 'tag', 3 FROM tag
   UNION ALL SELECT 'listing', 'brand/' || slug, name, 'brand', 3 FROM brand
   UNION ALL SELECT 'content', slug, title, '', 4 FROM content
+  UNION ALL SELECT 'article', slug, title, '', 5 FROM article
+  UNION ALL SELECT 'articles', '', 'All articles', '', 5
+  UNION ALL SELECT 'cart', '', 'Cart', '', 6
   UNION ALL SELECT 'home', '', 'Home', '', 0`;
 
 /** Subjects whose name or slug holds every word; those whose name begins with the words first. */

@@ -14,7 +14,7 @@ const alternate = z.object({
 
 /** Gives an alternate to one subject. */
 const pin = z.object({
-  kind: z.enum(['home', 'product', 'category', 'listing', 'content']),
+  kind: z.enum(pageKinds).exclude(['not-found']),
   slug: z.string(),
   alternate: z.string(),
 });

@@ -1,12 +1,7 @@
-import { bareRecord, Day, Html, Money, record, RecordValue, type Value } from '../language';
-import { grouped } from './grouped';
+import { bareRecord, Day, Money, record, RecordValue, type Value } from '../language';
 import type {
-  AttributeRow,
   BrandRow,
-  CatalogueSource,
   CategoryRow,
-  FieldRow,
-  FieldSubject,
   MediaRow,
   MenuItemRow,
   OptionRow,
@@ -16,231 +11,7 @@ import type {
   TagRow,
   VariantRow,
 } from './rows';
-
-/**
- * The catalogue as templates see it, for one page: objects over rows. What belongs to several products is loaded for all
- * of them at once, when the first is asked for it. Fields stand in schema.ts.
- */
-export class World {
-  readonly currency: string;
-  readonly #categories = new Map<number, CategoryObject>();
-  #categoryRows: CategoryRow[] | null = null;
-  #brands: Map<number, BrandObject> | null = null;
-  #categoryFields: Map<number, RecordValue> | null = null;
-  #categoryMedia: Map<number, MediaObject> | null = null;
-
-  constructor(
-    readonly source: CatalogueSource,
-    /** Puts the prefix of the state that is shown before a path of the site. */
-    readonly address: (path: string) => string,
-    /** The address of a picture by its path. */
-    readonly mediaAddress: (path: string) => string,
-    /** The path of this page, without prefix. */
-    readonly path: string,
-  ) {
-    this.currency = source.shop().currency;
-  }
-
-  money(amount: number | null): Money | null {
-    return amount === null ? null : new Money(amount, this.currency);
-  }
-
-  /** Rich text, with its links to paths of this site led to the state that is shown; null for none. */
-  html(markup: string): Html | null {
-    if (!markup) return null;
-    const led = markup.replace(
-      /(<a\b[^>]*?\shref=")(\/(?!\/)[^"]*)/g,
-      (_, before: string, path: string) => before + this.address(path),
-    );
-    return new Html(led);
-  }
-
-  products(rows: ProductRow[], chosenSku: string | null = null): ProductObject[] {
-    const batch = new ProductBatch(this, rows);
-    return rows.map((row) => new ProductObject(this, batch, row, chosenSku));
-  }
-
-  productsById(ids: readonly number[]): ProductObject[] {
-    return this.products(this.source.products(ids));
-  }
-
-  brand(id: number | null): BrandObject | null {
-    this.#brands ??= new Map(this.source.brands().map((row) => [row.id, new BrandObject(this, row)]));
-    return id === null ? null : (this.#brands.get(id) ?? null);
-  }
-
-  categoryRows(): CategoryRow[] {
-    return (this.#categoryRows ??= this.source.categories());
-  }
-
-  category(id: number): CategoryObject | null {
-    let category = this.#categories.get(id);
-    if (!category) {
-      const row = this.categoryRows().find((one) => one.id === id);
-      if (!row) return null;
-      this.#categories.set(id, (category = new CategoryObject(this, row)));
-    }
-    return category;
-  }
-
-  categoryBySlug(slug: string): CategoryObject | null {
-    const row = this.categoryRows().find((one) => one.slug === slug);
-    return row ? this.category(row.id) : null;
-  }
-
-  categoryImage(id: number): MediaObject | null {
-    if (!this.#categoryMedia) {
-      this.#categoryMedia = new Map();
-      for (const row of this.source.media(
-        'category',
-        this.categoryRows().map((one) => one.id),
-      )) {
-        if (!this.#categoryMedia.has(row.ownerId))
-          this.#categoryMedia.set(row.ownerId, new MediaObject(this, row, null));
-      }
-    }
-    return this.#categoryMedia.get(id) ?? null;
-  }
-
-  categoryFields(id: number): RecordValue {
-    this.#categoryFields ??= fieldRecords(
-      this,
-      'category',
-      this.categoryRows().map((one) => one.id),
-    );
-    return this.#categoryFields.get(id) ?? record({});
-  }
-
-  content(slug: string): ContentObject | null {
-    const row = this.source.contentBySlug(slug);
-    return row && new ContentObject(this, 'content', row);
-  }
-
-  article(slug: string): ContentObject | null {
-    const row = this.source.articleBySlug(slug);
-    return row && new ContentObject(this, 'article', row);
-  }
-
-  menu(slug: string): MenuItemObject[] {
-    const rows = this.source.menu(slug);
-    const below = (parent: number | null): MenuItemObject[] =>
-      rows.filter((row) => row.parentId === parent).map((row) => new MenuItemObject(this, row, below(row.id)));
-    return below(null);
-  }
-}
-
-/** Custom fields as typed values, by key, for each subject; every defined key is there, none where it has no value. */
-function fieldRecords(world: World, subject: FieldSubject, ids: readonly number[]): Map<number, RecordValue> {
-  const definitions = world.source.fieldDefinitions(subject);
-  const records = new Map<number, RecordValue>();
-  for (const id of ids) records.set(id, record(Object.fromEntries(definitions.map(({ key }) => [key, null]))));
-  for (const row of world.source.fields(subject, ids)) {
-    const fields = records.get(row.subjectId);
-    if (fields) fields[row.key] = fieldValue(world, row);
-  }
-  return records;
-}
-
-function fieldValue(world: World, { type, value }: FieldRow): Value {
-  if (type === 'number') return Number.isFinite(Number(value)) && value.trim() ? Number(value) : null;
-  if (type === 'flag') return value === 'true';
-  if (type === 'day') return Day.read(value);
-  return type === 'html' ? world.html(value) : value;
-}
-
-/** What belongs to the products of one list, each kind loaded once for all of them. */
-class ProductBatch {
-  readonly #ids: number[];
-  readonly #loaded = new Map<string, Map<number, unknown[]>>();
-  #fields: Map<number, RecordValue> | null = null;
-
-  constructor(
-    readonly world: World,
-    rows: ProductRow[],
-  ) {
-    this.#ids = rows.map((row) => row.id);
-  }
-
-  #of<T>(name: string, id: number, load: (ids: number[]) => T[], key: (row: T) => number): T[] {
-    let groups = this.#loaded.get(name) as Map<number, T[]> | undefined;
-    if (!groups) this.#loaded.set(name, (groups = grouped(load(this.#ids), key)));
-    return groups.get(id) ?? [];
-  }
-
-  variants = (id: number): VariantRow[] =>
-    this.#of(
-      'variants',
-      id,
-      (ids) => this.world.source.variants(ids),
-      (row) => row.productId,
-    );
-  options = (id: number): OptionRow[] =>
-    this.#of(
-      'options',
-      id,
-      (ids) => this.world.source.options(ids),
-      (row) => row.productId,
-    );
-  media = (id: number): MediaRow[] =>
-    this.#of(
-      'media',
-      id,
-      (ids) => this.world.source.media('product', ids),
-      (row) => row.ownerId,
-    );
-  tags = (id: number) =>
-    this.#of(
-      'tags',
-      id,
-      (ids) => this.world.source.tags(ids),
-      (row) => row.productId,
-    );
-  attributes = (id: number): AttributeRow[] =>
-    this.#of(
-      'attributes',
-      id,
-      (ids) => this.world.source.attributes(ids),
-      (row) => row.productId,
-    );
-  categories = (id: number) =>
-    this.#of(
-      'categories',
-      id,
-      (ids) => this.world.source.productCategories(ids),
-      (row) => row.productId,
-    );
-
-  fields(id: number): RecordValue {
-    this.#fields ??= fieldRecords(this.world, 'product', this.#ids);
-    return this.#fields.get(id) ?? record({});
-  }
-
-  members = (id: number): ProductObject[] =>
-    this.#of(
-      'members',
-      id,
-      (ids) => this.#others(this.world.source.members(ids).map((row) => ({ of: row.productId, other: row.memberId }))),
-      (row) => row.of,
-    ).map((row) => row.product);
-
-  related = (id: number): ProductObject[] =>
-    this.#of(
-      'related',
-      id,
-      (ids) => this.#others(this.world.source.related(ids).map((row) => ({ of: row.productId, other: row.relatedId }))),
-      (row) => row.of,
-    ).map((row) => row.product);
-
-  /** Products that others name, loaded as one batch of their own. */
-  #others(pairs: { of: number; other: number }[]): { of: number; product: ProductObject }[] {
-    const rows = this.world.source.products([...new Set(pairs.map((pair) => pair.other))]);
-    const products = new Map(this.world.products(rows).map((product, at) => [(rows[at] as ProductRow).id, product]));
-    return pairs.flatMap(({ of, other }) => {
-      const product = products.get(other);
-      return product ? [{ of, product }] : [];
-    });
-  }
-}
+import type { ProductBatch, World } from './world';
 
 export class ProductObject extends RecordValue {
   readonly #world: World;
@@ -431,18 +202,22 @@ export class OptionValueObject extends RecordValue {
     this.selected = choices.chosen?.valueIds.includes(row.id) ?? false;
   }
 
-  /** The variant that choosing this value leads to: with the other chosen values when there is one, else the first with it. */
+  /**
+   * The variant that choosing this value leads to. What is chosen of the options before this one holds; what is chosen of
+   * those behind it gives way when there is no such variant, or none in stock. So every variant can be come to, and what
+   * does not exist is not offered.
+   */
   get #variant(): VariantRow | null {
-    const { chosen, variants } = this.#choices;
-    const siblings = new Set(this.#option.values.map((value) => value.id));
-    const wanted = [...(chosen?.valueIds.filter((id) => !siblings.has(id)) ?? []), this.#row.id];
-    const holding = variants.filter((row) => row.valueIds.includes(this.#row.id));
-    return (
-      holding.find((row) => wanted.every((id) => row.valueIds.includes(id))) ??
-      holding.find((row) => row.stock > 0) ??
-      holding[0] ??
-      null
-    );
+    const { chosen, variants, options } = this.#choices;
+    const at = options.findIndex((option) => option.id === this.#option.id);
+    const chosenOf = (some: OptionRow[]) =>
+      some.flatMap(({ values }) => values.flatMap(({ id }) => (chosen?.valueIds.includes(id) ? [id] : [])));
+    const before = chosenOf(options.slice(0, Math.max(0, at)));
+    const behind = chosenOf(options.slice(at + 1));
+    const all = (row: VariantRow, ids: number[]) => ids.every((id) => row.valueIds.includes(id));
+    const holding = variants.filter((row) => all(row, [...before, this.#row.id]));
+    const same = holding.filter((row) => all(row, behind));
+    return same.find((row) => row.stock > 0) ?? holding.find((row) => row.stock > 0) ?? same[0] ?? holding[0] ?? null;
   }
   get url(): Value {
     const variant = this.#variant;
@@ -468,7 +243,9 @@ export class MediaObject extends RecordValue {
     this.#choices = choices;
     identify(this, 'media', row.id);
     this.kind = row.kind;
-    this.url = row.kind === 'image' ? world.mediaAddress(row.path) : row.path;
+    // A film of the shop's own is a file like a picture; an embedded one stands on another site.
+    this.url = row.kind === 'embed' ? row.path : world.mediaAddress(row.path, row.hash);
+    this.vector = /\.svg$/i.test(row.path);
     this.alt = row.alt;
     this.width = row.width;
     this.height = row.height;
@@ -558,8 +335,17 @@ export class ContentObject extends RecordValue {
   readonly #owner: 'content' | 'article';
   readonly #id: number;
 
-  constructor(world: World, owner: 'content' | 'article', row: PageRow) {
+  #media: readonly MediaRow[] | null;
+
+  constructor(
+    world: World,
+    owner: 'content' | 'article',
+    row: PageRow,
+    /** Its pictures, where they were loaded with those of others. */
+    media: readonly MediaRow[] | null = null,
+  ) {
     super();
+    this.#media = media;
     this.#world = world;
     this.#owner = owner;
     this.#id = row.id;
@@ -573,7 +359,8 @@ export class ContentObject extends RecordValue {
   }
 
   get image(): Value {
-    const row = this.#world.source.media(this.#owner, [this.#id])[0];
+    this.#media ??= this.#world.source.media(this.#owner, [this.#id]);
+    const row = this.#media[0];
     return row ? new MediaObject(this.#world, row, null) : null;
   }
 }
@@ -585,9 +372,10 @@ export class MenuItemObject extends RecordValue {
     const own = row.target.startsWith('/') && !row.target.startsWith('//');
     this.label = row.label;
     this.url = own ? world.address(row.target) : row.target;
-    this.current = own && row.target === world.path;
+    const path = row.target.replace(/[?#].*$/, '');
+    this.exact = own && path === world.path;
     this.children = children;
-    if (children.some((child) => child.current)) this.current = true;
+    this.current = this.exact || (own && world.above.has(path)) || children.some((child) => child.current);
   }
 }
 

@@ -1,3 +1,5 @@
+import type { ListingIndex, Split } from './index/listing-index';
+
 /** The catalogue as it is kept: rows with plain fields, texts already in the language asked for. Money in minor units, days as ISO 8601. */
 
 export interface ShopRow {
@@ -63,6 +65,8 @@ export interface MediaRow {
   ownerId: number;
   kind: 'image' | 'video' | 'embed';
   path: string;
+  /** Hash of the picture's file; '' where there is none. */
+  hash: string;
   alt: string;
   width: number | null;
   height: number | null;
@@ -137,15 +141,33 @@ export interface MenuItemRow {
 }
 
 export type ListingKind = 'category' | 'tag' | 'brand' | 'search' | 'all';
-export type ListingSort = 'chosen' | 'name' | 'price' | 'price-down' | 'newest';
+/** `chosen`: by hand. `match`: of a search, best first. */
+export type ListingSort = 'chosen' | 'match' | 'name' | 'price' | 'price-down' | 'newest';
 
 export interface ProductFilter {
   categoryId?: number;
   tagId?: number;
   brandId?: number;
   type?: string;
-  /** Words that the name, summary, tags or article numbers must hold, all of them. */
-  search?: string;
+}
+
+/** A value of an option as filters show it: products of one shop that name it alike share it. */
+export interface FacetValueRow {
+  option: string;
+  optionName: string;
+  value: string;
+  name: string;
+  /** A CSS colour, or ''. */
+  colour: string;
+}
+
+/** A text of the catalogue that is not there in the language of the page. */
+export interface Untranslated {
+  kind: string;
+  id: number;
+  field: string;
+  /** The first language's, which is shown instead. */
+  text: string;
 }
 
 /**
@@ -156,8 +178,20 @@ export interface CatalogueSource {
   shop(): ShopRow;
   productBySlug(slug: string): ProductRow | null;
   products(ids: readonly number[]): ProductRow[];
-  productIds(filter: ProductFilter, sort: ListingSort, offset: number, limit: number): number[];
-  productCount(filter: ProductFilter): number;
+  /** What listings are made of; kept until the catalogue changes. */
+  index(split: Split | null): ListingIndex;
+  /** Names of all products, in the language of the texts. */
+  names(): Iterable<[productId: number, name: string]>;
+  /** Values of all options, once for each pair of slugs. */
+  facetValues(): FacetValueRow[];
+  /** Products whose name, summary, tags or article numbers hold every word, or its beginning; accents and capitals aside. Best first. */
+  search(words: string, limit: number): number[];
+  /** Language of the texts: one of the shop's. */
+  readonly language: string;
+  /** Texts that were asked for and are not there in that language, so far. */
+  readonly untranslated: readonly Untranslated[];
+  /** Says that a row of a list read whole is shown, so that what it lacks in this language is told. */
+  used(kind: 'category' | 'content' | 'article' | 'menu_item' | 'brand', id: number): void;
   variants(productIds: readonly number[]): VariantRow[];
   options(productIds: readonly number[]): OptionRow[];
   media(owner: MediaOwner, ownerIds: readonly number[]): MediaRow[];
@@ -175,6 +209,7 @@ export interface CatalogueSource {
   contentBySlug(slug: string): PageRow | null;
   contents(): PageRow[];
   articleBySlug(slug: string): PageRow | null;
+  /** The newest first. */
   articles(): PageRow[];
   menu(slug: string): MenuItemRow[];
   menus(): { slug: string; name: string }[];

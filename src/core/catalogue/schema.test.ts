@@ -1,24 +1,23 @@
 import { describe, expect, it } from 'vitest';
 import { demoShop } from '@/server/testing/demo-shop';
-import { formatFor, isRecord, type Money, type RecordValue } from '../language';
+import { formatFor, isRecord, record, type Money, type RecordValue } from '../language';
 import type { Render } from '../language/3-compile/render';
 import { helpers } from '../language/3-compile/runtime';
 import type { FilterContext } from '../language/filters/table';
 import { splitBy } from '../language/filters/tiles';
+import { makeArticles } from '../storefront/articles';
 import { makeListing } from '../storefront/listing';
 import { makeCart } from './cart';
-import { World } from './objects';
+import { listingSettings, lookOf } from '../theme/look';
+import { World } from './world';
 import { objectSchema } from './schema';
 
 const shop = demoShop();
 shop.sql.run("INSERT INTO article (slug, title, body, added) VALUES ('first', 'First', '<p>a</p>', '2026-01-01')");
 const source = shop.catalogue();
-const world = new World(
-  source,
-  (path) => path,
-  (path) => path,
-  '/',
-);
+const world = new World(source, (path) => path, '/');
+const look = lookOf(['{"listings":{"default":{"page_size":5}}}']);
+const settings = (kind: Parameters<typeof listingSettings>[1]) => listingSettings(look, kind);
 const rope = source.productBySlug('tarred-hemp-rope');
 const [product] = rope ? world.products([rope]) : [];
 const listing = makeListing(world, {
@@ -27,8 +26,7 @@ const listing = makeListing(world, {
   path: '/',
   filter: {},
   query: {},
-  pageSize: 5,
-  columns: 4,
+  settings,
 });
 const context: FilterContext = {
   format: formatFor('en-GB'),
@@ -36,19 +34,25 @@ const context: FilterContext = {
   print: String,
   charge: () => {},
 };
+const asking = { ...context, ask: (question: object) => record({ ...question, value: null, problem: null }) };
 const first = (list: unknown) => (list as unknown[])[0] as RecordValue;
 
-const cart = makeCart(world, [
-  {
-    id: 1,
-    product: 'tarred-hemp-rope',
-    sku: 'WQ-THR-3',
-    quantity: 3,
-    answers: [{ label: 'Rope end', value: 'Whipped' }],
-  },
-  { id: 2, product: 'deck-oil', sku: 'gone', quantity: 1, answers: [] },
-  { id: 3, product: 'gone', sku: 'gone', quantity: 1, answers: [] },
-]);
+const kept = { name: 'Rope', price: 1, answers: [] };
+const cart = makeCart(world, {
+  lines: [
+    {
+      ...kept,
+      id: 1,
+      product: 'tarred-hemp-rope',
+      sku: 'WQ-THR-3',
+      quantity: 3,
+      answers: [{ name: 'end', label: 'Rope end', value: 'Whipped' }],
+    },
+    { ...kept, id: 2, product: 'deck-oil', sku: 'gone', quantity: 1 },
+    { ...kept, id: 3, product: 'gone', sku: 'gone', quantity: 1 },
+  ],
+  order: { number: '1001', total: 100, count: 1 },
+});
 
 /** One object of each type of the catalogue. */
 const samples: Record<string, RecordValue | null | undefined> = {
@@ -71,7 +75,12 @@ const samples: Record<string, RecordValue | null | undefined> = {
   Cart: cart,
   CartLine: first(cart.lines),
   Answer: first(first(cart.lines).answers),
-  Question: helpers.ask({ $name: 'end', $label: 'End' }, context as unknown as Render),
+  Question: helpers.ask({ $name: 'end', $label: 'End' }, asking as unknown as Render),
+  Filter: first(listing?.filters),
+  FilterValue: first(first(listing?.filters).values),
+  ArticleListing: makeArticles(world, {}, settings('articles')),
+  Change: first(cart.changes),
+  Order: cart.order as unknown as RecordValue,
   Position: helpers.pos(['a'], 0),
 };
 
@@ -90,10 +99,15 @@ describe('objects and their schema hold each other', () => {
       expect(reachable(value as object)).toEqual(Object.keys(objectSchema[type] ?? {}).sort());
     });
   }
-  it('a cart counts and adds up in whole minor units, at the prices of now; what is gone is left out', () => {
+  it('a cart adds up in whole minor units, at the prices of now; what is gone costs nothing and is told', () => {
     const [line, ...rest] = cart.lines as RecordValue[];
     const price = (line?.price as Money).amount;
-    expect([rest.length, cart.count, (cart.total as Money).amount]).toEqual([0, 3, 3 * price]);
+    expect([rest.length, cart.count, (cart.total as Money).amount, cart.ready]).toEqual([2, 5, 3 * price, false]);
+    expect((cart.changes as RecordValue[]).map(({ kind, blocks }) => [kind, blocks])).toEqual([
+      ['dearer', false],
+      ['gone', true],
+      ['gone', true],
+    ]);
     expect(price).toBe(shop.sql.get<{ price: number }>("SELECT price FROM variant WHERE sku = 'WQ-THR-3'")?.price);
   });
   it('a listing’s tiles stand for its products; its views keep all else of the address', () => {
@@ -107,8 +121,7 @@ describe('objects and their schema hold each other', () => {
       path: '/listing/all',
       filter: {},
       query,
-      pageSize: 5,
-      columns: 4,
+      settings,
     });
     expect((made?.views as RecordValue[]).map(({ name, url, selected }) => [name, url, selected])).toEqual([
       ['grid', '/listing/all?sort=name', false],

@@ -1,7 +1,7 @@
 import type { Emptiness, SiteFacts } from '../language/2-check/facts';
 import { isEmpty, isRecord, type RecordValue, type Value } from '../language';
 import { readPath } from '../storefront/route';
-import { World } from './objects';
+import { World } from './world';
 import type { CatalogueSource } from './rows';
 
 /** Products are read so many at a time. */
@@ -47,7 +47,8 @@ export class CatalogueFacts implements SiteFacts {
     if (kind === 'product') return source.productBySlug(slug) !== null;
     if (kind === 'content') return this.contents.has(slug);
     if (kind === 'category') return source.categories().some((row) => row.slug === slug);
-    if (kind === 'home' || slug === 'all' || slug === 'search') return true;
+    if (kind === 'article') return source.articles().some((row) => row.slug === slug);
+    if (kind !== 'listing' || slug === 'all' || slug === 'search') return true;
     const [by, name = ''] = slug.split('/');
     return by === 'tag' ? source.tagBySlug(name) !== null : source.brands().some((row) => row.slug === name);
   }
@@ -80,23 +81,33 @@ export class CatalogueFacts implements SiteFacts {
 
   *#subjects(object: string): Iterable<RecordValue> {
     const same = (to: string) => to;
-    const world = () => new World(this.#source, same, same, '/');
+    const world = () => new World(this.#source, same, '/');
     if (object === 'Product') {
-      const count = this.#source.productCount({});
-      for (let from = 0; from < count; from += batch)
-        yield* world().productsById(this.#source.productIds({}, 'chosen', from, batch));
+      const ids = allProducts(this.#source);
+      for (let from = 0; from < ids.length; from += batch) yield* world().productsById(ids.slice(from, from + batch));
     } else if (object === 'Category') {
       const all = world();
       for (const row of all.categoryRows()) {
         const category = all.category(row.id);
         if (category) yield category;
       }
-    } else if (object === 'Content') {
+    } else if (object === 'Content' || object === 'Article') {
       const all = world();
-      for (const { slug } of this.#source.contents()) {
-        const content = all.content(slug);
-        if (content) yield content;
+      const rows = object === 'Content' ? this.#source.contents() : this.#source.articles();
+      for (const { slug } of rows) {
+        const page = object === 'Content' ? all.content(slug) : all.article(slug);
+        if (page) yield page;
       }
     }
   }
+}
+
+/** Numbers of every product, in the order chosen by hand. */
+export function allProducts(source: CatalogueSource): number[] {
+  const names = { locale: source.language, all: () => source.names() };
+  const query = { filter: {}, sort: 'chosen', names, offset: 0, limit: Infinity } as const;
+  return source
+    .index(null)
+    .list(query)
+    .rows.map(({ productId }) => productId);
 }

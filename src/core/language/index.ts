@@ -8,7 +8,16 @@ export { checkTemplate } from './2-check/check';
 export { drawsOf, unusedPieces } from './2-check/composition';
 export type { Emptiness, SiteFacts, ThemeFacts } from './2-check/facts';
 export { compileTemplate, formatFor, renderPage } from './3-compile/render';
-export type { Compiled, Drawn, Placement, Rendered, RenderOptions, TemplateLookup } from './3-compile/render';
+export type {
+  Compiled,
+  Drawn,
+  GivenAnswer,
+  Placement,
+  Question,
+  Rendered,
+  RenderOptions,
+  TemplateLookup,
+} from './3-compile/render';
 export { markAttribute, withoutMarks, type Site } from './3-compile/sites';
 export type { Trace } from './3-compile/trace';
 export type { Player } from './filters/embed';

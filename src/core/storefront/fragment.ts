@@ -1,4 +1,4 @@
-import { World } from '../catalogue/objects';
+import { World } from '../catalogue/world';
 import { readInput } from '../language/3-compile/inputs';
 import { record, type Template, type Value } from '../language';
 

@@ -1,7 +1,9 @@
-import type { World } from '../catalogue/objects';
+import type { World } from '../catalogue/world';
 import type { ListingKind, ListingSort, ProductFilter } from '../catalogue/rows';
 import { record, type RecordValue, type Value } from '../language';
-import { plainTile } from '../language/filters/tiles';
+import { plainTile, valueTile } from '../language/filters/tiles';
+import type { ListingLook, ListingSettings } from '../theme/look';
+import { choosing, isChosen, makeFilters, readChosen } from './choices';
 import { pager } from './pager';
 
 export interface ListingRequest {
@@ -11,17 +13,24 @@ export interface ListingRequest {
   path: string;
   filter: ProductFilter;
   query: Record<string, string>;
-  pageSize: number;
-  columns: number;
+  /** How the look wants listings of a kind. */
+  settings(kind: ListingLook): ListingSettings;
 }
 
-export const listingSorts: ListingSort[] = ['chosen', 'name', 'price', 'price-down', 'newest'];
+const sortsOf = (kind: ListingKind): ListingSort[] => [
+  kind === 'search' ? 'match' : 'chosen',
+  'name',
+  'price',
+  'price-down',
+  'newest',
+];
 
 export const listingViews = ['grid', 'list'] as const;
+export type ListingView = (typeof listingViews)[number];
 
-/** The view that a query asks for. */
-export const viewOf = (query: Record<string, string>): (typeof listingViews)[number] =>
-  query.view === 'list' ? 'list' : 'grid';
+/** The view that a query asks for, else the look's. */
+export const viewOf = (query: Record<string, string>, otherwise: ListingView = 'grid'): ListingView =>
+  listingViews.find((view) => view === query.view) ?? otherwise;
 
 /** The page number that a query asks for; null for one that is no page number. */
 export function pageNumber(query: Record<string, string>): number | null {
@@ -29,27 +38,34 @@ export function pageNumber(query: Record<string, string>): number | null {
   return /^[1-9]\d{0,6}$/.test(query.page) ? Number(query.page) : null;
 }
 
-/** One page of a listing with its pager and orders; null for a page that it does not have. */
+/** A search finds so many products at most: beyond, more words are wanted. */
+const mostFound = 2000;
+
+/** One page of a listing with its pager, orders and filters; null for a page that it does not have. */
 export function makeListing(world: World, request: ListingRequest): RecordValue | null {
-  const { kind, filter, query, pageSize } = request;
+  const { kind, filter, query } = request;
   const page = pageNumber(query);
-  const sort = listingSorts.find((one) => one === query.sort) ?? 'chosen';
+  const chosen = readChosen(world, query);
+  const filtered = isChosen(chosen);
+  const look = request.settings(filtered ? 'filtered' : kind);
+  const sorts = sortsOf(kind);
+  const usual = sorts.find((one) => one === look.sort) ?? (sorts[0] as ListingSort);
+  const sort = sorts.find((one) => one === query.sort) ?? usual;
+  const split = look.split_by ? { option: look.split_by, pictures: look.pictures } : null;
   // A search for nothing finds nothing, rather than everything.
-  const nothing = kind === 'search' && !filter.search?.trim();
-  const count = nothing ? 0 : world.source.productCount(filter);
-  const pages = Math.max(1, Math.ceil(count / pageSize));
+  const found = kind === 'search' ? world.source.search(query.q ?? '', mostFound) : null;
+  const index = world.source.index(split);
+  const size = look.page_size;
+  const offset = ((page ?? 1) - 1) * size;
+  const names = world.names();
+  const { rows, count } = index.list({ filter, found, chosen, sort, names, offset, limit: size });
+  const pages = Math.max(1, Math.ceil(count / size));
   if (page === null || page > pages) return null;
-  const address = (change: Record<string, string | null>): string => {
-    const kept = new URLSearchParams();
-    for (const [name, value] of Object.entries({ ...query, ...change }))
-      if (value !== null && value !== '') kept.set(name, value);
-    const text = kept.toString();
-    return world.address(request.path) + (text ? `?${text}` : '');
-  };
-  const pageAddress = (n: number) => address({ page: n === 1 ? null : String(n) });
-  const ids = nothing ? [] : world.source.productIds(filter, sort, (page - 1) * pageSize, pageSize);
-  const view = viewOf(query);
+
+  const address = addresses(world.address(request.path), query);
+  const ids = [...new Set(rows.map(({ productId }) => productId))];
   const products = world.productsById(ids);
+  const view = viewOf(query, look.view);
   const made = record({
     kind,
     title: request.title,
@@ -58,27 +74,61 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
     count,
     page,
     pages,
-    page_size: pageSize,
-    columns: request.columns,
-    pager: pager(page, pages).map((item) =>
-      record({
-        label: item.page === null ? null : String(item.page),
-        url: item.page === null || item.current ? null : pageAddress(item.page),
-        current: item.current,
-        kind: item.kind,
-      }),
+    page_size: size,
+    columns: look.columns,
+    pager: pagerItems(page, pages, address),
+    sorts: sorts.map((name) =>
+      record({ name, url: address({ sort: name === usual ? null : name, page: null }), selected: name === sort }),
     ),
-    sorts: listingSorts.map((name) =>
-      record({ name, url: address({ sort: name === 'chosen' ? null : name, page: null }), selected: name === sort }),
-    ),
+    filtered,
+    clear_url: filtered
+      ? address(Object.fromEntries([...choosing(world).map((name) => [name, null] as const), ['page', null]]))
+      : address({ page: null }),
     view,
     views: listingViews.map((name) =>
-      record({ name, url: address({ view: name === 'grid' ? null : name }), selected: name === view }),
+      record({ name, url: address({ view: name === look.view ? null : name }), selected: name === view }),
     ),
     query: kind === 'search' ? (query.q ?? '') : null,
   } satisfies Record<string, Value>);
-  // Worked out only for a template that asks: most go through the products.
-  let tiles: Value;
-  Object.defineProperty(made, 'tiles', { enumerable: true, get: () => (tiles ??= products.map(plainTile)) });
+  // Worked out only for a template that asks.
+  lazily(made, 'tiles', () => {
+    const byId = new Map(ids.map((id, at) => [id, products[at]] as const));
+    return rows.flatMap(({ productId, value }): RecordValue[] => {
+      const product = byId.get(productId);
+      if (!product) return [];
+      return [split && value !== null ? valueTile(product, split.option, value) : plainTile(product)];
+    });
+  });
+  lazily(made, 'filters', () => {
+    if (!count && !filtered) return [];
+    const own: ReadonlySet<string> = new Set(kind === 'brand' ? ['brand'] : []);
+    return makeFilters(world, index.counts({ filter, found }, chosen), count, query, own, address);
+  });
   return made;
+}
+
+/** Addresses of a listing: its path with its query, changed. */
+export function addresses(path: string, query: Record<string, string>) {
+  return (change: Record<string, string | null>): string => {
+    const kept = Object.entries({ ...query, ...change }).filter(([, value]) => value !== null && value !== '');
+    // A comma may stand in a query as it is (RFC 3986, 3.4), and reads better so.
+    const text = new URLSearchParams(kept as [string, string][]).toString().replaceAll('%2C', ',');
+    return path + (text ? `?${text}` : '');
+  };
+}
+
+export function pagerItems(page: number, pages: number, address: ReturnType<typeof addresses>): RecordValue[] {
+  return pager(page, pages).map((item) =>
+    record({
+      label: item.page === null ? null : String(item.page),
+      url: item.page === null || item.current ? null : address({ page: item.page === 1 ? null : String(item.page) }),
+      current: item.current,
+      kind: item.kind,
+    }),
+  );
+}
+
+function lazily(of: RecordValue, name: string, work: () => Value): void {
+  let value: Value;
+  Object.defineProperty(of, name, { enumerable: true, get: () => (value ??= work()) });
 }

@@ -1,5 +1,7 @@
 import { chooseTemplate, type Alternates, type Choice } from '../alternates/alternates';
-import { World } from '../catalogue/objects';
+import { makeCart, type CartState } from '../catalogue/cart';
+import type { CategoryObject } from '../catalogue/objects';
+import { World } from '../catalogue/world';
 import type { CatalogueSource, ProductFilter } from '../catalogue/rows';
 import {
   Day,
@@ -7,35 +9,46 @@ import {
   record,
   renderPage,
   type Drawn,
+  type GivenAnswer,
   type Placement,
   type Problem,
+  type Question,
   type RecordValue,
   type Rendered,
   type RenderOptions,
   type SiteServices,
   type Trace,
 } from '../language';
-import { lookOf } from '../theme/look';
+import { listingSettings, lookOf } from '../theme/look';
 import type { Theme } from '../theme/theme';
 import { placementsOn } from '../theme/shelves';
+import { makeArticles } from './articles';
+import { isChosen, readChosen } from './choices';
 import { servedInputs } from './fragment';
 import { makeListing, viewOf } from './listing';
-import { pathOf, readPath, type Subject } from './route';
+import { localePrefix, pathOf, readPath, type Subject } from './route';
 
 /** A request for a page, and the state of the shop that answers it. */
 export interface PageRequest {
   theme: Theme;
   alternates: Alternates;
+  /** The catalogue in the language of the page. */
   source: CatalogueSource;
-  /** Path of the site: `/product/tarred-hemp-rope`. */
+  /** Path of the site, without language: `/product/tarred-hemp-rope`. */
   path: string;
   query: Record<string, string>;
   /** What stands before every path of the state that is shown: `/live`, `/draft/spring`. */
   prefix: string;
+  /** Scheme and host, for addresses that are read away from the page; left out: they stay paths. */
+  origin?: string;
   /** Today in UTC, as ISO 8601: no page reads a clock. */
   today: string;
   /** An alternate to try, without it being assigned. */
   tried?: string | null;
+  /** What the visitor has in the cart. */
+  cart?: CartState;
+  /** What the visitor answered, for a page that comes back with problems. */
+  answers?: Record<string, GivenAnswer>;
   /** With marks in the page, and a trace of what they speak of. */
   traced?: boolean;
   time?: RenderOptions['time'];
@@ -52,17 +65,22 @@ export interface Page {
   trace: Trace | null;
   /** Paths of the theme's files that the page links: style sheets, scripts, pictures. */
   assets: string[];
+  /** The questions that the page asks, in its order. */
+  questions: Question[];
+  /** Sentences about texts that are shown in the shop's first language, for want of this one. */
+  untranslated: string[];
 }
 
 /** Makes a page: from the address to its subject, from the subject to its template, from both to HTML. */
 export function makePage(request: PageRequest): Page {
   const setting = new Setting(request);
   const { theme, look, world } = setting;
-  const found = findData(world, request, look);
+  const found = findData(world, request, look, setting);
   const subject = found && { ...found.subject, name: found.name };
   const choice: Choice = subject
     ? chooseTemplate(request.alternates, subject, (name) => theme.file(`${name}.html`) !== null, request.tried)
     : { template: 'not-found/default', because: 'default', broken: null };
+  setting.canonical = found?.canonical ?? null;
   const rendered = setting.render(choice.template, found?.data ?? record({}), (shelf) =>
     placementsOn(theme.shelves, {
       shelf,
@@ -71,7 +89,14 @@ export function makePage(request: PageRequest): Page {
       today: request.today,
     }),
   );
-  return { status: found ? 200 : 404, subject, choice, assets: [...setting.assets], ...rendered };
+  return {
+    status: found ? 200 : 404,
+    subject,
+    choice,
+    assets: [...setting.assets],
+    untranslated: setting.untranslated(),
+    ...rendered,
+  };
 }
 
 /** A piece by an address of its own (`/fragment/pieces/suggestions?q=…`); null for one that is not served. */
@@ -97,43 +122,110 @@ class Setting {
   readonly world: World;
   readonly look: RecordValue;
   readonly assets = new Set<string>();
+  /** The one address of the page, for search engines; null: they are not to come. */
+  canonical: string | null = null;
+  readonly #phrases = new Set<string>();
 
   constructor(readonly request: PageRequest) {
-    const { theme, source, prefix, path } = request;
-    const address = (to: string): string => (to === '/' ? `${prefix}/` : prefix + to);
-    const mediaAddress = (to: string): string =>
-      /^[a-z]+:|^\//i.test(to) ? to : `/media/${to.split('/').map(encodeURIComponent).join('/')}`;
+    const { theme, source, path, prefix } = request;
+    const base = prefix + localePrefix(source.language, source.shop().locales);
     this.theme = theme;
-    this.world = new World(source, address, mediaAddress, path);
+    this.world = new World(source, (to) => (to === '/' ? `${base}/` : base + to), path);
     this.look = lookOf(theme.everywhere('look.json').map((file) => file.text));
   }
 
+  get locale(): string {
+    return this.request.source.language;
+  }
+
+  /** A phrase in the language of the page, else in the shop's first. */
+  phrase(key: string): string | Record<string, string> | null {
+    const { theme, locale } = this;
+    const own = theme.phrase(key, locale);
+    if (own !== null) return own;
+    const first = this.request.source.shop().locale;
+    const other = locale === first ? null : theme.phrase(key, first);
+    if (other !== null) this.#phrases.add(key);
+    return other;
+  }
+
+  untranslated(): string[] {
+    const { locale } = this;
+    const { untranslated } = this.request.source;
+    const called = (kind: string) => kind.replaceAll('_', ' ');
+    return [
+      ...[...this.#phrases].map(
+        (key) => `The phrase “${key}” is not in words/${locale}.json: the first language's stands in for it.`,
+      ),
+      ...untranslated.map(
+        ({ kind, field, text }) =>
+          `The ${field} of the ${called(kind)} “${text
+            .replace(/<[^>]*>/g, ' ')
+            .trim()
+            .slice(0, 60)}” has no ${locale} text: the first language's stands in for it.`,
+      ),
+    ];
+  }
+
+  /** This page in each of the shop's languages. */
+  #languages(): RecordValue[] {
+    const { path, prefix, query, source } = this.request;
+    const { locales } = source.shop();
+    const search = new URLSearchParams(query).toString();
+    return locales.map((locale) => {
+      const base = prefix + localePrefix(locale, locales);
+      return record({
+        locale,
+        name: languageName(locale),
+        url: `${base}${path === '/' && base === prefix ? '/' : path}${search ? `?${search}` : ''}`,
+        current: locale === this.locale,
+        first: locale === locales[0],
+      });
+    });
+  }
+
   render(template: string, data: RecordValue, placements: (shelf: string) => Placement[]): Rendered {
-    const { theme, world, look, request } = this;
+    const { theme, world, look, request, locale } = this;
+    const { origin = '', cart } = request;
     const shop = request.source.shop();
+    const visit = record({
+      path: request.path,
+      query: record(request.query),
+      page: Number(request.query.page ?? 1) || 1,
+      view: viewOf(request.query),
+      locale,
+      today: Day.read(request.today),
+      canonical: this.canonical === null ? null : origin + world.address(this.canonical),
+      languages: this.#languages(),
+      cart_count: cart?.lines.reduce((sum, line) => sum + line.quantity, 0) ?? 0,
+    });
     return renderPage(theme, template, data, {
-      locale: shop.locale,
+      locale,
       hosts: theme.hosts,
-      globals: {
-        shop: record({ ...shop, url: world.address('/') }),
-        look,
-        visit: record({
-          path: request.path,
-          query: record(request.query),
-          page: Number(request.query.page ?? 1) || 1,
-          view: viewOf(request.query),
-          locale: shop.locale,
-          today: Day.read(request.today),
-        }),
-      },
-      services: { ...services(world, theme, this.assets, request.prefix), placements },
+      globals: { shop: record({ ...shop, url: world.address('/') }), look, visit },
+      services: { ...services(this, request.prefix), placements, origin },
       traced: request.traced ?? false,
+      ...(request.answers ? { answers: request.answers } : {}),
       ...(request.time ? { time: request.time } : {}),
     });
   }
 }
 
-function services(world: World, theme: Theme, assets: Set<string>, prefix: string): SiteServices {
+const languageNames = new Map<string, string>();
+
+/** What a language calls itself (CLDR): `français`. */
+function languageName(locale: string): string {
+  let name = languageNames.get(locale);
+  if (name === undefined) {
+    const language = locale.split('-')[0] as string;
+    name = new Intl.DisplayNames([locale], { type: 'language' }).of(language) ?? locale;
+    languageNames.set(locale, name);
+  }
+  return name;
+}
+
+function services(setting: Setting, prefix: string): SiteServices {
+  const { theme, world, assets } = setting;
   const asset = (path: string): string | null => {
     const file = theme.file(`assets/${path}`);
     if (!file) return null;
@@ -142,7 +234,7 @@ function services(world: World, theme: Theme, assets: Set<string>, prefix: strin
     return `${prefix}/assets/${path.split('/').map(encodeURIComponent).join('/')}?v=${file.hash.slice(0, 12)}`;
   };
   return {
-    phrase: (key) => theme.phrase(key),
+    phrase: (key) => setting.phrase(key),
     asset,
     icon: (name) => {
       const svg = /^[a-z0-9-]+$/.test(name) ? theme.file(`assets/icons/${name}.svg`)?.text : null;
@@ -153,7 +245,8 @@ function services(world: World, theme: Theme, assets: Set<string>, prefix: strin
     address: world.address,
     players: theme.about.players,
     served: (piece) => theme.template(piece)?.takes.some((take) => take.served) ?? false,
-    products: ({ category, tag, type, sort, limit }) => {
+    articles: (limit) => world.articles(0, limit),
+    products: ({ category, tag, type, sort, limit, search }) => {
       const filter: ProductFilter = {};
       if (category !== undefined) {
         const row = world.categoryRows().find((one) => one.slug === category);
@@ -166,8 +259,13 @@ function services(world: World, theme: Theme, assets: Set<string>, prefix: strin
         filter.tagId = row.id;
       }
       if (type !== undefined) filter.type = type;
-      const order = sort === 'name' || sort === 'price' || sort === 'price-down' || sort === 'newest' ? sort : 'chosen';
-      return world.productsById(world.source.productIds(filter, order, 0, Math.min(limit ?? 48, 200)));
+      const usual = search === undefined ? 'chosen' : 'match';
+      const order = sort === 'name' || sort === 'price' || sort === 'price-down' || sort === 'newest' ? sort : usual;
+      const found = search === undefined ? null : world.source.search(search, 200);
+      const most = Math.min(limit ?? 48, 200);
+      const query = { filter, found, sort: order, names: world.names(), offset: 0, limit: most } as const;
+      const { rows } = world.source.index(null).list(query);
+      return world.productsById(rows.map(({ productId }) => productId));
     },
   };
 }
@@ -176,62 +274,88 @@ interface Found {
   subject: Subject;
   name: string;
   data: RecordValue;
+  /** Path and query of the page's one address; null: search engines are not to come. */
+  canonical: string | null;
 }
 
 /** The subject of an address with the values that its template sees; null where there is no such page. */
-function findData(world: World, request: PageRequest, look: RecordValue): Found | null {
+function findData(world: World, request: PageRequest, look: RecordValue, setting: Setting): Found | null {
   const subject = readPath(request.path);
   if (!subject) return null;
-  const { slug } = subject;
+  const { kind, slug } = subject;
   const { source } = world;
-  const listing = (kind: 'category' | 'tag' | 'brand' | 'search' | 'all', title: string, filter: ProductFilter) =>
+  const path = pathOf(subject);
+  const paged = request.query.page && request.query.page !== '1' ? `${path}?page=${request.query.page}` : path;
+  const listing = (of: 'category' | 'tag' | 'brand' | 'search' | 'all', title: string, filter: ProductFilter) =>
     makeListing(world, {
-      kind,
+      kind: of,
       title,
       filter,
-      path: pathOf(subject),
+      path,
       query: request.query,
-      pageSize: count(look.page_size, 12, 200),
-      columns: count(look.columns, 4, 12),
+      settings: (one) => listingSettings(look, one),
     });
-  switch (subject.kind) {
+  const found = (name: string, data: Parameters<typeof record>[0], canonical: string | null = path): Found => ({
+    subject,
+    name,
+    data: record(data),
+    canonical,
+  });
+  switch (kind) {
     case 'home':
-      return { subject, name: source.shop().name, data: record({}) };
+      return found(source.shop().name, {});
     case 'product': {
       const row = source.productBySlug(slug);
-      if (!row) return null;
-      const [product] = world.products([row], request.query.variant ?? null);
-      return { subject, name: row.name, data: record({ product }) };
+      const [product] = row ? world.products([row], request.query.variant ?? null) : [];
+      if (!row || !product) return null;
+      const category = product.category as CategoryObject | null;
+      for (const above of category?.path ?? []) world.above.add(`/category/${String(above.slug)}`);
+      return found(row.name, { product });
     }
     case 'category': {
       const category = world.categoryBySlug(slug);
       const row = world.categoryRows().find((one) => one.slug === slug);
       const made = category && row ? listing('category', row.name, { categoryId: row.id }) : null;
-      return made && row ? { subject, name: row.name, data: record({ category, listing: made }) } : null;
+      if (!made || !row || !category) return null;
+      for (const above of category.path) world.above.add(`/category/${String(above.slug)}`);
+      return found(row.name, { category, listing: made }, paged);
     }
     case 'content': {
-      const row = source.contentBySlug(slug);
-      return row && { subject, name: row.title, data: record({ content: world.content(slug) }) };
+      const content = world.content(slug);
+      return content && found(String(content.title), { content });
     }
+    case 'article': {
+      const article = world.article(slug);
+      world.above.add('/article');
+      return article && found(String(article.title), { article });
+    }
+    case 'articles': {
+      const made = makeArticles(world, request.query, listingSettings(look, 'articles'));
+      return made && found(phraseOf(setting, 'articles.title'), { listing: made }, paged);
+    }
+    case 'cart':
+      return found(phraseOf(setting, 'cart.title'), { cart: makeCart(world, request.cart ?? { lines: [] }) }, null);
     case 'listing': {
-      const made = listingOf(world, slug, request, listing);
-      return made && { subject, name: String(made.title), data: record({ listing: made }) };
+      const made = listingOf(world, slug, setting, listing);
+      const searched = slug === 'search' || (made !== null && isChosen(readChosen(world, request.query)));
+      return made && found(String(made.title), { listing: made }, searched ? (slug === 'search' ? null : path) : paged);
     }
   }
+}
+
+function phraseOf(setting: Setting, key: string): string {
+  const found = setting.phrase(key);
+  return typeof found === 'string' ? found : key;
 }
 
 function listingOf(
   world: World,
   slug: string,
-  request: PageRequest,
+  setting: Setting,
   listing: (kind: 'tag' | 'brand' | 'search' | 'all', title: string, filter: ProductFilter) => RecordValue | null,
 ): RecordValue | null {
-  const phrase = (key: string): string => {
-    const found = request.theme.phrase(key);
-    return typeof found === 'string' ? found : key;
-  };
-  if (slug === 'all') return listing('all', phrase('listing.all'), {});
-  if (slug === 'search') return listing('search', phrase('listing.search'), { search: request.query.q ?? '' });
+  if (slug === 'all') return listing('all', phraseOf(setting, 'listing.all'), {});
+  if (slug === 'search') return listing('search', phraseOf(setting, 'listing.search'), {});
   const [kind, name = ''] = slug.split('/');
   if (kind === 'tag') {
     const tag = world.source.tagBySlug(name);
@@ -242,7 +366,3 @@ function listingOf(
 }
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-
-function count(value: unknown, otherwise: number, most: number): number {
-  return typeof value === 'number' && value >= 1 ? Math.min(most, Math.trunc(value)) : otherwise;
-}

@@ -1,10 +1,20 @@
 /** The kinds of page that have templates, each with a folder of its own in the theme. */
-export const pageKinds = ['home', 'product', 'category', 'listing', 'content', 'article', 'cart', 'not-found'] as const;
+export const pageKinds = [
+  'home',
+  'product',
+  'category',
+  'listing',
+  'content',
+  'article',
+  'articles',
+  'cart',
+  'not-found',
+] as const;
 export type PageKind = (typeof pageKinds)[number];
 
 /** What an address of the storefront asks for. `slug` of a listing: `all`, `search`, `tag/<slug>` or `brand/<slug>`. */
 export interface Subject {
-  kind: 'home' | 'product' | 'category' | 'listing' | 'content';
+  kind: 'home' | 'product' | 'category' | 'listing' | 'content' | 'article' | 'articles' | 'cart';
   slug: string;
 }
 
@@ -20,17 +30,35 @@ export function readPath(path: string): Subject | null {
   }
   const [kind, slug, more, ...rest] = parts;
   if (!kind) return { kind: 'home', slug: '' };
+  if (slug === undefined && kind === 'cart') return { kind, slug: '' };
+  if (slug === undefined && kind === 'article') return { kind: 'articles', slug: '' };
   if (!slug || rest.length) return null;
   if (kind === 'listing') {
     if ((slug === 'all' || slug === 'search') && more === undefined) return { kind, slug };
     return (slug === 'tag' || slug === 'brand') && more ? { kind, slug: `${slug}/${more}` } : null;
   }
   if (more !== undefined) return null;
-  return kind === 'product' || kind === 'category' || kind === 'content' ? { kind, slug } : null;
+  return kind === 'product' || kind === 'category' || kind === 'content' || kind === 'article' ? { kind, slug } : null;
 }
 
 /** The path of a subject's page. */
 export function pathOf({ kind, slug }: Subject): string {
   if (kind === 'home') return '/';
+  if (kind === 'cart') return '/cart';
+  if (kind === 'articles') return '/article';
   return `/${kind}/${slug.split('/').map(encodeURIComponent).join('/')}`;
 }
+
+/**
+ * The language that a path names, and the path behind it: `/fr/product/x` is `/product/x` in French. The first of the
+ * shop's languages has no name in addresses.
+ */
+export function readLocale(path: string, [first = '', ...others]: readonly string[]): { locale: string; path: string } {
+  const named = /^\/([A-Za-z]{2,3}(?:-[A-Za-z0-9]{2,8})*)(\/.*|$)/.exec(path);
+  const locale = named && others.find((one) => one.toLowerCase() === (named[1] as string).toLowerCase());
+  return locale ? { locale, path: named?.[2] || '/' } : { locale: first, path };
+}
+
+/** What stands before a path of a language: nothing for the shop's first. */
+export const localePrefix = (locale: string, locales: readonly string[]): string =>
+  locale === locales[0] ? '' : `/${locale}`;

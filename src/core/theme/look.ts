@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { record, type RecordValue } from '../language';
 
 export interface LookSetting {
@@ -9,7 +10,8 @@ export interface LookSetting {
 
 /** The settings of a `look.json`. Throws a sentence about what is wrong with it. */
 export function readLook(text: string): LookSetting[] {
-  const read = JSON.parse(text) as { settings?: unknown };
+  const read = JSON.parse(text) as { settings?: unknown; listings?: unknown };
+  if (read.settings === undefined && read.listings !== undefined) return [];
   if (!Array.isArray(read.settings)) throw new TypeError('look.json holds a list “settings”');
   return read.settings.map((one: unknown, at) => {
     const { name, type, label, value } = (one ?? {}) as Record<string, unknown>;
@@ -25,15 +27,77 @@ export function readLook(text: string): LookSetting[] {
   });
 }
 
-/** The look as templates reach it: each setting's value by its name. Later texts (upper layers) replace and add settings. */
+/** How listings of a kind are shown. `filtered` is any listing of which something is chosen; `related` is no page of its own. */
+export const listingKinds = ['category', 'filtered', 'tag', 'brand', 'search', 'all', 'related', 'articles'] as const;
+export type ListingLook = (typeof listingKinds)[number];
+
+const setting = z.strictObject({
+  page_size: z.int().min(1).max(200),
+  columns: z.int().min(1).max(12),
+  sort: z.enum(['chosen', 'match', 'name', 'price', 'price-down', 'newest']).nullable(),
+  view: z.enum(['grid', 'list']),
+  /** Slug of the option that makes a tile of each of its values; null: one tile a product. */
+  split_by: z.string().nullable(),
+  /** A further value gets a tile only with so many pictures. */
+  pictures: z.int().min(0),
+});
+export type ListingSettings = z.output<typeof setting>;
+
+const plain: ListingSettings = {
+  page_size: 12,
+  columns: 4,
+  sort: null,
+  view: 'grid',
+  split_by: null,
+  pictures: 0,
+};
+
+const listings = z.partialRecord(z.enum(['default', ...listingKinds]), setting.partial());
+
+/** The part `listings` of a `look.json`: settings by kind of listing, those of `default` for what a kind does not say. */
+function readListings(text: string): z.output<typeof listings> {
+  const read = JSON.parse(text) as { listings?: unknown };
+  return read.listings === undefined ? {} : listings.parse(read.listings);
+}
+
+/** What is wrong with the listings of a `look.json`: a sentence, or null. */
+export function wrongListings(text: string): string | null {
+  try {
+    readListings(text);
+    return null;
+  } catch (error) {
+    if (!(error instanceof z.ZodError)) return null;
+    const issue = error.issues[0] as z.core.$ZodIssue;
+    return `listings${issue.path.map((step) => `.${String(step)}`).join('')}: ${issue.message}`;
+  }
+}
+
+/**
+ * The look as templates reach it: each setting's value by its name, and `listings` with the settings of every kind of
+ * listing. Later texts (upper layers) replace and add settings, one by one.
+ */
 export function lookOf(texts: (string | null)[]): RecordValue {
   const look = record({});
+  const written: z.output<typeof listings>[] = [];
   for (const text of texts) {
     try {
       for (const { name, value } of readLook(text ?? '')) look[name] = value;
+      written.push(readListings(text ?? ''));
     } catch {
       // A look that cannot be read leaves the ones below standing.
     }
   }
+  look.listings = record(
+    Object.fromEntries(
+      listingKinds.map((kind) => [
+        kind,
+        record(Object.assign({}, plain, ...written.map((one) => one.default), ...written.map((one) => one[kind]))),
+      ]),
+    ),
+  );
   return look;
 }
+
+/** The settings of one kind of listing. */
+export const listingSettings = (look: RecordValue, kind: ListingLook): ListingSettings =>
+  (look.listings as unknown as Record<ListingLook, ListingSettings>)[kind];

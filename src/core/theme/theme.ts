@@ -195,20 +195,17 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return file ? checkShelves(file.text, file.layer.name, this) : [];
   }
 
-  /** A phrase: in the locale (`en-GB`), then in its language (`en`). Upper layers add to and replace lower ones' phrases. */
-  phrase(key: string): string | Record<string, string> | null {
-    const language = this.locale.split('-')[0] as string;
-    return (
-      this.#wordsOf(this.locale).get(key) ??
-      (language === this.locale ? null : (this.#wordsOf(language).get(key) ?? null))
-    );
+  /**
+   * A phrase: in the locale (`en-GB`), then in its language (`en`); null where it has none. Upper layers add to and replace
+   * lower ones' phrases.
+   */
+  phrase(key: string, locale = this.locale): string | Record<string, string> | null {
+    const language = locale.split('-')[0] as string;
+    return this.#wordsOf(locale).get(key) ?? (language === locale ? null : (this.#wordsOf(language).get(key) ?? null));
   }
 
-  phraseKeys(): Set<string> {
-    return new Set([
-      ...this.#wordsOf(this.locale).keys(),
-      ...this.#wordsOf(this.locale.split('-')[0] as string).keys(),
-    ]);
+  phraseKeys(locale = this.locale): Set<string> {
+    return new Set([...this.#wordsOf(locale).keys(), ...this.#wordsOf(locale.split('-')[0] as string).keys()]);
   }
 
   *assetPaths(): Iterable<string> {

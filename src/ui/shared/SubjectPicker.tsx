@@ -12,6 +12,9 @@ const says: Record<SubjectKind, string> = {
   category: 'category',
   listing: 'listing',
   content: 'content',
+  article: 'article',
+  articles: 'articles',
+  cart: 'cart',
 };
 
 /** Pages that hold these words. What was found for earlier words is sifted at once, so that the list never offers what was not meant. */

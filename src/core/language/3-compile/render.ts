@@ -5,7 +5,7 @@ import { nearest } from '../nearest';
 import { problem, type Problem } from '../problems';
 import { escapeText } from '../values/escape';
 import { LocaleFormat } from '../values/locale';
-import { isEmpty, isRecord, type RecordValue, type Value } from '../values/values';
+import { isEmpty, isRecord, record, type RecordValue, type Value } from '../values/values';
 import { generate } from './generate';
 import { readInput } from './inputs';
 import { helpers, printed, type Fills, type Inputs, type Origin, type TemplateFunction } from './runtime';
@@ -41,6 +41,24 @@ export interface Placement {
   inputs: Record<string, { value: string | number | boolean } | { field: string }>;
 }
 
+/** A question that a page puts to the customer, as its `<ask>` says. Lengths in characters. */
+export interface Question {
+  name: string;
+  type: string;
+  label: string;
+  help: string | null;
+  options: string[];
+  required: boolean;
+  least: number | null;
+  most: number | null;
+}
+
+/** What a customer answered, and why it cannot be taken: shown beside the question when the page comes back. */
+export interface GivenAnswer {
+  value: string;
+  problem: string | null;
+}
+
 export interface RenderOptions {
   locale: string;
   services: SiteServices;
@@ -56,6 +74,8 @@ export interface RenderOptions {
   time?: { most: number; now: () => number };
   /** With marks in the page and a trace beside it. */
   traced?: boolean;
+  /** Answers to the page's questions, by name. */
+  answers?: Readonly<Record<string, GivenAnswer>>;
 }
 
 /** One draw of a template on a page: which, and which file asked for it. */
@@ -71,6 +91,8 @@ export interface Rendered {
   drawn: Drawn[];
   /** Of a traced render: what its marks speak of. */
   trace: Trace | null;
+  /** The questions that it asks, in its order. */
+  questions: Question[];
 }
 
 const mostDraws = 32;
@@ -91,6 +113,8 @@ export class Render implements FunctionContext {
   readonly hosts: ReadonlySet<string>;
   readonly problems: Problem[] = [];
   readonly trace: Trace | null;
+  readonly questions: Question[] = [];
+  readonly #answers: RenderOptions['answers'];
   /** Left until the clock is looked at; compiled loops count it down themselves. */
   steps: number;
   readonly size: number;
@@ -115,6 +139,7 @@ export class Render implements FunctionContext {
     this.format = formatFor(options.locale);
     this.services = options.services;
     this.globals = options.globals;
+    this.#answers = options.answers;
     this.hosts = options.hosts ? new Set(Array.from(options.hosts, (host) => host.toLowerCase())) : noHosts;
     this.trace = options.traced ? new Trace() : null;
     // Marks are no part of the page, and have room of their own.
@@ -146,6 +171,19 @@ export class Render implements FunctionContext {
 
   missingPhrase(key: string): void {
     this.#report('phrase', { name: key, locale: this.format.locale });
+  }
+
+  /** Puts a question to the customer; null when the page has one of that name already. */
+  ask(question: Question): RecordValue | null {
+    if (this.questions.some((one) => one.name === question.name)) {
+      this.#report('ask', { text: `Two questions are called “${question.name}”: the second is left out of the page` });
+      return null;
+    }
+    this.questions.push(question);
+    const { value = null, problem = null } = (this.#answers && Object.hasOwn(this.#answers, question.name)
+      ? this.#answers[question.name]
+      : null) ?? { value: null, problem: null };
+    return record({ ...question, value, problem });
   }
 
   #refill(): void {
@@ -227,6 +265,8 @@ export class Render implements FunctionContext {
     frame = -1,
     site = -1,
   ): string {
+    // The second question of a name has been left out.
+    if ('$question' in inputs && inputs.$question === null) return '';
     const name = typeof given === 'string' ? given : '';
     const before = this.#at;
     this.#at = origin;
@@ -340,7 +380,7 @@ export function renderPage(lookup: TemplateLookup, name: string, data: RecordVal
   if (isRecord(data)) for (const field of Object.keys(data)) inputs[`$${field}`] = data[field] as Value;
   const render = new Render(lookup, inputs, options);
   const html = render.draw(name, inputs, null, null, 0, null);
-  return { html, problems: render.problems, drawn: render.drawn, trace: render.trace };
+  return { html, problems: render.problems, drawn: render.drawn, trace: render.trace, questions: render.questions };
 }
 
 const formats = new Map<string, LocaleFormat>();

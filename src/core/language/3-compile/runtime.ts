@@ -56,11 +56,11 @@ export const helpers = {
     rt.long(text.length);
     return text;
   },
-  /** A question as the piece that draws it sees it, from the attributes of its `<ask>`. */
-  ask(given: Inputs, rt: Render): RecordValue {
+  /** A question as the piece that draws it sees it, from the attributes of its `<ask>`; null for the second of one name. */
+  ask(given: Inputs, rt: Render): RecordValue | null {
     const text = (value: Value) => (value === null || value === undefined ? '' : printed(value, rt));
-    const most = text(given.$most);
-    return record({
+    const length = (value: Value) => (/^\d+$/.test(text(value)) ? Number(text(value)) : null);
+    return rt.ask({
       name: text(given.$name),
       type: text(given.$type) || 'text',
       label: text(given.$label),
@@ -70,7 +70,8 @@ export const helpers = {
         .map((option) => option.trim())
         .filter(Boolean),
       required: !isEmpty(given.$required) || given.$required === '',
-      most: /^\d+$/.test(most) ? Number(most) : null,
+      least: length(given.$least),
+      most: length(given.$most),
     });
   },
   unmark: withoutMarks,

@@ -12,6 +12,10 @@ export interface SiteServices {
   content?(slug: string): Value;
   menu?(slug: string): Value;
   products?(query: ProductQuery): Value;
+  /** Articles, the newest first. */
+  articles?(limit: number): Value;
+  /** Scheme and host before addresses of this site, for what is read away from it; '' when it is not known. */
+  origin?: string;
   /** The address of a path of this site (`/listing/all`), in the language and state that the page is shown in. */
   address?(path: string): string;
   /** What stands on a shelf of this page, in order. */
@@ -28,6 +32,8 @@ export interface ProductQuery {
   type?: string;
   sort?: string;
   limit?: number;
+  /** Words that they must hold. */
+  search?: string;
 }
 
 export interface FunctionContext extends FilterContext {
@@ -92,8 +98,8 @@ export const functionTable: ReadonlyMap<string, LanguageFunction> = new Map(
       run: ({ services }, [slug]) => (typeof slug === 'string' ? (services.menu?.(slug) ?? null) : null),
     },
     products: {
-      signature: 'products(category:, tag:, type:, sort:, limit:)',
-      says: 'products of the catalogue; sort is name, price, price-down or newest',
+      signature: 'products(category:, tag:, type:, sort:, limit:, search:)',
+      says: 'products of the catalogue; sort is name, price, price-down or newest; with search, the best match first',
       run: ({ services }, _, named) => {
         const query: ProductQuery = {};
         const category = slugOf(named.category);
@@ -106,8 +112,16 @@ export const functionTable: ReadonlyMap<string, LanguageFunction> = new Map(
         if (typeof named.type === 'string') query.type = named.type;
         if (typeof named.sort === 'string') query.sort = named.sort;
         if (typeof named.limit === 'number') query.limit = Math.max(0, Math.trunc(named.limit));
+        if (typeof named.search === 'string') query.search = named.search;
+        else if ('search' in named) return [];
         return services.products?.(query) ?? [];
       },
+    },
+    articles: {
+      signature: 'articles(limit:)',
+      says: 'articles, the newest first; 12 when no limit is given',
+      run: ({ services }, _, { limit }) =>
+        services.articles?.(typeof limit === 'number' ? Math.max(0, Math.min(100, Math.trunc(limit))) : 12) ?? [],
     },
     record: {
       signature: 'record(a: 1)',

@@ -9,12 +9,13 @@ export const splitBy: Filter = {
   signature: "split_by('colour', pictures: n)",
   says: 'tiles of products, one a value of the option; with pictures, a further value only if that many show it',
   run: (context, value, option, pictures) => {
-    if (typeof option !== 'string') return null;
+    // Without an option, as a look may say, nothing is split.
+    if (typeof option !== 'string' && option !== null && option !== undefined) return null;
     const least = typeof pictures === 'number' ? pictures : 0;
     const tiles: Value[] = [];
     for (const product of asList(value)) {
       if (!isRecord(product)) continue;
-      const made = tilesOf(product, option, least);
+      const made = option ? tilesOf(product, option, least) : [plainTile(product)];
       context.charge(made.length);
       tiles.push(...made);
     }
@@ -27,17 +28,31 @@ function tilesOf(product: RecordValue, slug: string, least: number): RecordValue
   const variants = asList(product.variants).filter(isRecord);
   const tiles: RecordValue[] = [];
   for (const value of isRecord(option) ? asList(option.values).filter(isRecord) : []) {
-    const own = variants.filter((variant) =>
-      asList(variant.values).some((one) => isRecord(one) && one.slug === value.slug),
-    );
-    // A value that no variant has cannot be bought.
-    if (variants.length && !own.length) continue;
-    const media = asList(value.media);
-    if (tiles.length && least > 0 && media.filter(isPicture).length < least) continue;
-    const image = media.find(isPicture) ?? product.image;
-    tiles.push(record({ product, value, variants: own, media, url: value.url ?? product.url, image }));
+    const tile = tileOf(product, value, variants);
+    if (!tile) continue;
+    if (tiles.length && least > 0 && asList(tile.media).filter(isPicture).length < least) continue;
+    tiles.push(tile);
   }
   return tiles.length ? tiles : [plainTile(product)];
+}
+
+/** The tile of one value; null for a value that no variant has: it cannot be bought. */
+function tileOf(product: RecordValue, value: RecordValue, variants: readonly RecordValue[]): RecordValue | null {
+  const own = variants.filter((variant) =>
+    asList(variant.values).some((one) => isRecord(one) && one.slug === value.slug),
+  );
+  if (variants.length && !own.length) return null;
+  const media = asList(value.media);
+  const image = media.find(isPicture) ?? product.image;
+  return record({ product, value, variants: own, media, url: value.url ?? product.url, image });
+}
+
+/** The tile of a product for one value of an option, by slugs; the plain one when it has no such value. */
+export function valueTile(product: RecordValue, option: string, slug: string): RecordValue {
+  const of = asList(product.options).find((one) => isRecord(one) && one.slug === option);
+  const value = isRecord(of) ? asList(of.values).find((one) => isRecord(one) && one.slug === slug) : null;
+  const made = isRecord(value) ? tileOf(product, value, asList(product.variants).filter(isRecord)) : null;
+  return made ?? plainTile(product);
 }
 
 /** The one tile of a product that is not split. */

@@ -105,7 +105,7 @@ export const filterSignatures: Record<string, Signature> = {
   },
   split_by: onList(
     (of) => listOf(objectOf('Tile', 'no'), of.empty),
-    [needs('option', 'Text'), may('pictures', 'Number')],
+    [may('option', 'Text'), may('pictures', 'Number')],
   ),
   structured: { on: ['Record', 'List'], parameters: [], gives: (of) => withEmpty(openRecord, of.empty) },
   embed: { on: ['Text'], parameters: [], gives: () => text },
@@ -130,7 +130,9 @@ export const functionSignatures: Record<string, Signature> = {
     may('type', 'Text'),
     choice('sort', 'chosen', 'name', 'price', 'price-down', 'newest'),
     may('limit', 'Number'),
+    may('search', 'Text'),
   ),
+  articles: call(listOf(objectOf('Article', 'no')), may('limit', 'Number')),
   // Its fields are those given: the checker makes the type.
   record: { ...call(openRecord), open: true },
   range: call(listOf(sureNumber), needs('from', 'Number'), needs('to', 'Number')),
