@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
-  serverExternalPackages: ['better-sqlite3'],
+  serverExternalPackages: ['better-sqlite3', 'sharp'],
   poweredByHeader: false,
   // Pages of the shop go out as they are made; whoever stands before the server compresses.
   compress: false,
@@ -10,7 +10,7 @@ const config: NextConfig = {
   async headers() {
     return [
       {
-        source: '/((?!live|draft|media).*)',
+        source: '/((?!live|draft|media|player).*)',
         headers: [
           { key: 'X-Frame-Options', value: 'DENY' },
           { key: 'X-Content-Type-Options', value: 'nosniff' },

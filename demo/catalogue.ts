@@ -1,50 +1,24 @@
+import sharp from 'sharp';
 import type { CatalogueDraft } from '@/contract/catalogue-file';
+import {
+  articleTexts,
+  attributeTexts,
+  categoryTexts,
+  contentTexts,
+  fieldTexts,
+  french,
+  menuTexts,
+  tagTexts,
+  brandTexts,
+} from './french';
+import { moreGoods, palette, sizes, type Good } from './goods';
 import { draw, type Drawing } from './pictures';
+
+type Product = NonNullable<CatalogueDraft['products']>[number];
 
 /** Withy Quay, an invented chandlery. Every name, text, price and number here is made up for this project. */
 
-type Product = NonNullable<CatalogueDraft['products']>[number];
-type Value = { slug: string; name: string; colour?: string };
-
-interface Good extends Omit<Product, 'added' | 'variants' | 'media'> {
-  added: string;
-  drawing: Drawing | null;
-  colour?: string;
-  /** Price in pence of the first variant; each further one of the last option costs `step` more. */
-  price: number;
-  step?: number;
-  was?: number;
-  /** Stock of each variant by its place; the last repeats. */
-  stocks: number[];
-}
-
-const colours: Record<string, Value> = {
-  brown: { slug: 'tarred-brown', name: 'Tarred brown', colour: '#7a4a21' },
-  natural: { slug: 'natural', name: 'Natural', colour: '#d3b98a' },
-  black: { slug: 'black', name: 'Black', colour: '#2d2a29' },
-  navy: { slug: 'navy', name: 'Navy', colour: '#24406b' },
-  red: { slug: 'signal-red', name: 'Signal red', colour: '#b3261e' },
-  white: { slug: 'white', name: 'White', colour: '#ece7da' },
-  green: { slug: 'bottle-green', name: 'Bottle green', colour: '#2f5d46' },
-  ochre: { slug: 'ochre', name: 'Ochre', colour: '#c98a1b' },
-};
-const palette = (...names: string[]) => ({
-  slug: 'colour',
-  name: 'Colour',
-  values: names.map((name) => colours[name] as Value),
-});
-const sizes = (slug: string, name: string, unit: string, ...numbers: (number | string)[]) => ({
-  slug,
-  name,
-  values: numbers.map((n) => ({
-    slug: `${String(n)
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')}${unit}`,
-    name: `${n} ${unit}`.trim(),
-  })),
-});
-
-const goods: Good[] = [
+const firstGoods: Good[] = [
   {
     slug: 'tarred-hemp-rope',
     type: 'rope',
@@ -69,6 +43,7 @@ const goods: Good[] = [
     ],
     fields: {
       sold_by: 'metre',
+      guides: 'care, knots, delivery',
       breaking_load: '14.7',
       diameter: '12',
       material: 'Hemp',
@@ -76,6 +51,7 @@ const goods: Good[] = [
       lead_time: '2',
     },
     related: ['oak-fid-small', 'waxed-whipping-twine', 'stockholm-tar', 'splicing-kit'],
+    film: 'https://player.withyquay.example/hemp-walk',
   },
   {
     slug: 'manila-rope',
@@ -318,9 +294,10 @@ const goods: Good[] = [
       {
         slug: 'finish',
         name: 'Finish',
+        texts: { fr: { name: 'Finition' } },
         values: [
-          { slug: 'polished', name: 'Polished' },
-          { slug: 'lacquered', name: 'Lacquered' },
+          { slug: 'polished', name: 'Polished', texts: { fr: { name: 'Poli' } } },
+          { slug: 'lacquered', name: 'Lacquered', texts: { fr: { name: 'Verni' } } },
         ],
       },
     ],
@@ -526,6 +503,11 @@ const goods: Good[] = [
   },
 ];
 
+const goods: Good[] = [...firstGoods, ...moreGoods];
+
+/** Texts in French, where there are some. */
+const fr = <T extends object>(texts: T | null): Record<string, T> => (texts ? { fr: texts } : {});
+
 /** Every combination of the options' values, the first option slowest. */
 function combinations(options: NonNullable<Good['options']>): Record<string, string>[] {
   return options.reduce<Record<string, string>[]>(
@@ -535,20 +517,43 @@ function combinations(options: NonNullable<Good['options']>): Record<string, str
 }
 
 function made(good: Good): Product {
-  const { drawing: _, colour: __, price, step = 0, was, stocks, ...rest } = good;
+  const { drawing: _, colour: __, price, step = 0, was, stocks, unmade = [], raster: ___, film, ...rest } = good;
   const options = good.options ?? [];
   const last = options[options.length - 1];
-  const variants = combinations(options).map((values, at) => {
-    const place = last ? last.values.findIndex((value) => value.slug === values[last.slug]) : 0;
-    return {
-      sku: options.length ? `${good.sku}-${at + 1}` : (good.sku as string),
-      price: price + step * place,
-      wasPrice: was ?? null,
-      stock: stocks[Math.min(at, stocks.length - 1)] as number,
-      values,
-    };
-  });
-  return { ...rest, variants, media: picturesOf(good).map(({ svg: _, ...media }) => media) };
+  const variants = combinations(options)
+    .filter((values) => !unmade.includes(Object.values(values).join(' ')))
+    .map((values, at) => {
+      const place = last ? last.values.findIndex((value) => value.slug === values[last.slug]) : 0;
+      return {
+        sku: options.length ? `${good.sku}-${at + 1}` : (good.sku as string),
+        price: price + step * place,
+        wasPrice: was ?? null,
+        stock: stocks[Math.min(at, stocks.length - 1)] as number,
+        values,
+      };
+    });
+  const [name, summary, description] = french[good.slug] ?? [];
+  const materials = Object.entries(good.fields ?? {}).flatMap(([key, value]) =>
+    fieldTexts[value] && key !== 'sold_by' ? [[key, fieldTexts[value] as string] as const] : [],
+  );
+  return {
+    ...rest,
+    variants,
+    attributes: (good.attributes ?? []).map((one) => ({
+      ...one,
+      texts: fr(
+        attributeTexts[one.name]
+          ? { name: attributeTexts[one.name], value: attributeTexts[one.value] ?? one.value }
+          : null,
+      ),
+    })),
+    fieldTexts: fr(materials.length ? Object.fromEntries(materials) : null),
+    media: [
+      ...picturesOf(good).map(({ svg: _, ...media }) => media),
+      ...(film ? [{ kind: 'embed' as const, path: film, alt: `${good.name as string}: film` }] : []),
+    ],
+    texts: fr(name ? { name, ...(summary ? { summary } : {}), ...(description ? { description } : {}) } : null),
+  };
 }
 
 interface Picture {
@@ -557,24 +562,33 @@ interface Picture {
   width: number;
   height: number;
   shows: [string, string][];
+  texts: Record<string, { alt: string }>;
   svg: string;
 }
 
-function picturesOf({ slug, name, drawing, colour, options = [] }: Good): Picture[] {
+/** Pictures kept as PNG are this wide and high. */
+const rasterSize = 1200;
+
+function picturesOf({ slug, name, drawing, colour, options = [], raster }: Good): Picture[] {
   if (!drawing) return [];
-  const short = (name as string).split(',')[0] as string;
+  const short = (text: string) => text.split(',')[0] as string;
   const coloured = options.find((option) => option.slug === 'colour');
   const kinds = coloured?.values.map((value) => ({
     ...value,
     shows: [['colour', value.slug]] as [string, string][],
-  })) ?? [{ slug: 'plain', name: '', colour: colour ?? '#8d6a45', shows: [] as [string, string][] }];
+  })) ?? [{ slug: 'plain', name: '', colour: colour ?? '#8d6a45', shows: [] as [string, string][], texts: undefined }];
+  const inFrench = french[slug]?.[0];
+  const alt = (what: string, kind: string, close: string) =>
+    `${short(what)}${kind ? `, ${kind.toLowerCase()}` : ''}${close}`;
+  const size = raster ? rasterSize : 480;
   return kinds.flatMap((kind) =>
     [0, 1].map((view) => ({
-      path: `${slug}-${kind.slug}${view ? '-close' : ''}.svg`,
-      alt: `${short}${kind.name ? `, ${kind.name.toLowerCase()}` : ''}${view ? ', from close by' : ''}`,
-      width: 480,
-      height: 480,
+      path: `${slug}-${kind.slug}${view ? '-close' : ''}.${raster ? 'png' : 'svg'}`,
+      alt: alt(name as string, kind.name, view ? ', from close by' : ''),
+      width: size,
+      height: size,
       shows: kind.shows,
+      texts: fr(inFrench ? { alt: alt(inFrench, kind.texts?.fr?.name ?? '', view ? ', de près' : '') } : null),
       svg: draw(drawing, kind.colour ?? '#8d6a45', view),
     })),
   );
@@ -592,24 +606,71 @@ const categoryPictures: Record<string, [Drawing, string]> = {
   books: ['book', '#7a2f2a'],
 };
 
-/** Every picture of the demo: its path and its SVG. */
-export function demoPictures(): { path: string; svg: string }[] {
+const articlePictures: Record<string, [Drawing, string]> = {
+  'first-eye-splice': ['coil', '#d3b98a'],
+  'choosing-a-mooring-line': ['bow', '#b58a45'],
+  'lamps-that-stay-lit': ['lamp', '#b07a2a'],
+};
+
+/** Every picture of the demo as it is drawn, by its path; those whose path ends in .png are kept as PNG. */
+export function demoDrawings(): { path: string; svg: string }[] {
   return [
     ...goods.flatMap(picturesOf).map(({ path, svg }) => ({ path, svg })),
     ...Object.entries(categoryPictures).map(([slug, [drawing, colour]]) => ({
       path: `category-${slug}.svg`,
       svg: draw(drawing, colour, 1),
     })),
+    ...Object.entries(articlePictures).map(([slug, [drawing, colour]]) => ({
+      path: `article-${slug}.svg`,
+      svg: draw(drawing, colour, 0),
+    })),
   ];
 }
 
-const category = (slug: string, parent: string | null, name: string, summary = '', description = '') => ({
-  slug,
-  parent,
-  name,
-  summary,
-  description,
-  media: categoryPictures[slug] ? [{ path: `category-${slug}.svg`, alt: name, width: 480, height: 480 }] : [],
+/** The pictures as files, the raster ones made from their drawings. */
+export async function demoPictures(): Promise<{ path: string; type: string; bytes: Buffer }[]> {
+  return Promise.all(
+    demoDrawings().map(async ({ path, svg }) => {
+      const raster = path.endsWith('.png');
+      const bytes = Buffer.from(svg);
+      return {
+        path,
+        type: raster ? 'image/png' : 'image/svg+xml',
+        bytes: raster ? await sharp(bytes, { density: 180 }).resize(rasterSize).png().toBuffer() : bytes,
+      };
+    }),
+  );
+}
+
+const pageTexts = (texts: [title: string, summary: string, body: string] | undefined) =>
+  fr(texts ? { title: texts[0], ...(texts[1] ? { summary: texts[1] } : {}), body: texts[2] } : null);
+
+const category = (slug: string, parent: string | null, name: string, summary = '', description = '') => {
+  const [other, about, long] = categoryTexts[slug] ?? [];
+  return {
+    slug,
+    parent,
+    name,
+    summary,
+    description,
+    media: categoryPictures[slug] ? [{ path: `category-${slug}.svg`, alt: name, width: 480, height: 480 }] : [],
+    texts: fr(
+      other ? { name: other, ...(about ? { summary: about } : {}), ...(long ? { description: long } : {}) } : null,
+    ),
+  };
+};
+
+interface Item {
+  label: string;
+  target: string;
+  children?: Item[];
+}
+
+const inFrench = ({ label, target, children }: Item): Item & { texts?: Record<string, { label: string }> } => ({
+  label,
+  target,
+  ...(menuTexts[label] ? { texts: { fr: { label: menuTexts[label] as string } } } : {}),
+  ...(children ? { children: children.map(inFrench) } : {}),
 });
 
 export const withyQuay: CatalogueDraft = {
@@ -621,12 +682,42 @@ export const withyQuay: CatalogueDraft = {
     email: 'orders@withyquay.example',
   },
   brands: [
-    { slug: 'osier-ropewalk', name: 'Osier Ropewalk', summary: 'Rope from the walk next door.' },
-    { slug: 'marl-and-fid', name: 'Marl & Fid', summary: 'Braids and cords that keep their colour.' },
-    { slug: 'blackmere-forge', name: 'Blackmere Forge', summary: 'Bronze, brass and galvanised iron.' },
-    { slug: 'tidelamp', name: 'Tidelamp', summary: 'Lamps and lanterns.' },
-    { slug: 'withy-yard', name: 'Withy Yard', summary: 'Made here, in the loft above the shop.' },
-    { slug: 'quayside-press', name: 'Quayside Press', summary: 'Books that survive a wet locker.' },
+    {
+      slug: 'osier-ropewalk',
+      name: 'Osier Ropewalk',
+      summary: 'Rope from the walk next door.',
+      texts: { fr: { summary: brandTexts['osier-ropewalk'] as string } },
+    },
+    {
+      slug: 'marl-and-fid',
+      name: 'Marl & Fid',
+      summary: 'Braids and cords that keep their colour.',
+      texts: { fr: { summary: brandTexts['marl-and-fid'] as string } },
+    },
+    {
+      slug: 'blackmere-forge',
+      name: 'Blackmere Forge',
+      summary: 'Bronze, brass and galvanised iron.',
+      texts: { fr: { summary: brandTexts['blackmere-forge'] as string } },
+    },
+    {
+      slug: 'tidelamp',
+      name: 'Tidelamp',
+      summary: 'Lamps and lanterns.',
+      texts: { fr: { summary: brandTexts['tidelamp'] as string } },
+    },
+    {
+      slug: 'withy-yard',
+      name: 'Withy Yard',
+      summary: 'Made here, in the loft above the shop.',
+      texts: { fr: { summary: brandTexts['withy-yard'] as string } },
+    },
+    {
+      slug: 'quayside-press',
+      name: 'Quayside Press',
+      summary: 'Books that survive a wet locker.',
+      texts: { fr: { summary: brandTexts['quayside-press'] as string } },
+    },
   ],
   categories: [
     category('goods', null, 'All goods'),
@@ -673,7 +764,15 @@ export const withyQuay: CatalogueDraft = {
     ['gift', 'a good present'],
     ['offer', 'on offer'],
     ['winter', 'for the winter'],
-  ].map(([slug, name]) => ({ slug: slug as string, name: name as string })),
+    ['paint', 'paint'],
+    ['spares', 'spare parts'],
+    ['clothing', 'clothing'],
+    ['charts', 'charts'],
+  ].map(([slug, name]) => ({
+    slug: slug as string,
+    name: name as string,
+    texts: { fr: { name: tagTexts[slug as string] as string } },
+  })),
   fields: [
     { subject: 'product', key: 'sold_by', name: 'Sold by', type: 'text' },
     { subject: 'product', key: 'breaking_load', name: 'Breaking load', type: 'number', unit: 'kN' },
@@ -683,6 +782,7 @@ export const withyQuay: CatalogueDraft = {
     { subject: 'product', key: 'lead_time', name: 'Lead time', type: 'number', unit: 'days' },
     { subject: 'product', key: 'film', name: 'Film', type: 'link' },
     { subject: 'product', key: 'rigging', name: 'Rigging notes', type: 'html' },
+    { subject: 'product', key: 'guides', name: 'Guides: slugs of content pages', type: 'text' },
     { subject: 'category', key: 'notice', name: 'Notice', type: 'text' },
   ],
   products: goods.map(made),
@@ -715,16 +815,43 @@ export const withyQuay: CatalogueDraft = {
       added: '2026-03-12',
       body: '<p>The bowline, the clove hitch, the sheet bend, the rolling hitch, the figure of eight and the reef knot will see you through a season.</p>',
     },
-  ],
+  ].map((page) => ({ ...page, texts: pageTexts(contentTexts[page.slug]) })),
   articles: [
     {
       slug: 'first-eye-splice',
       title: 'A first eye splice',
       summary: 'An evening, a fid and patience.',
       added: '2026-04-02',
-      body: '<p>Unlay the strands for six turns and tie their ends.</p>',
+      body: '<p>Unlay the strands for six turns and tie their ends.</p><p>Tuck the first under a strand of the standing part, the next under its neighbour, and so on round. Six tucks in hemp, eight in nylon.</p><h2>What goes wrong</h2><p>Two strands under one: undo it. It will not be better for being hidden.</p>',
     },
-  ],
+    {
+      slug: 'choosing-a-mooring-line',
+      title: 'Choosing a mooring line',
+      summary: 'Diameter, stretch, and the matter of the swell.',
+      added: '2026-05-16',
+      body: '<p>A line that is too stiff pulls the cleat out; one that is too soft takes the boat for walks.</p><p>Our rule is a millimetre a metre, and two more where the ferry passes.</p>',
+    },
+    {
+      slug: 'lamps-that-stay-lit',
+      title: 'Lamps that stay lit',
+      summary: 'Wick, glass, oil: in this order.',
+      added: '2026-09-28',
+      body: '<p>Trim the wick square, as wide as a match. Clean the glass with newspaper. Only then blame the oil.</p>',
+    },
+    {
+      slug: 'winter-on-the-hard',
+      title: 'Winter on the hard',
+      summary: '',
+      added: '2026-11-08',
+      body: '<p>Open every locker. Take the rope home, rinse it in the bath and hang it where nobody needs to sit.</p>',
+    },
+  ].map((article) => ({
+    ...article,
+    media: articlePictures[article.slug]
+      ? [{ path: `article-${article.slug}.svg`, alt: '', width: 480, height: 480 }]
+      : [],
+    texts: pageTexts(articleTexts[article.slug]),
+  })),
   menus: [
     {
       slug: 'main',
@@ -734,17 +861,33 @@ export const withyQuay: CatalogueDraft = {
           label: 'Rope & cord',
           target: '/category/rope-and-cord',
           children: [
-            { label: 'Natural fibre', target: '/category/natural-fibre-rope' },
+            {
+              label: 'Natural fibre',
+              target: '/category/natural-fibre-rope',
+              children: [
+                { label: 'Tarred hemp', target: '/product/tarred-hemp-rope' },
+                { label: 'Manila', target: '/product/manila-rope' },
+              ],
+            },
             { label: 'Synthetic', target: '/category/synthetic-rope' },
             { label: 'Cord & twine', target: '/category/cord' },
           ],
         },
-        { label: 'Deck hardware', target: '/category/deck-hardware' },
+        {
+          label: 'Deck hardware',
+          target: '/category/deck-hardware',
+          children: [
+            { label: 'Cleats', target: '/category/cleats' },
+            { label: 'Shackles', target: '/category/shackles' },
+            { label: 'Mooring', target: '/category/mooring' },
+          ],
+        },
         { label: 'Lamps', target: '/category/lamps' },
         { label: 'Finishes', target: '/category/finishes' },
         { label: 'Canvas', target: '/category/canvas-and-flags' },
         { label: 'Books', target: '/category/books' },
-      ],
+        { label: 'From the loft', target: '/article' },
+      ].map(inFrench),
     },
     {
       slug: 'footer',
@@ -754,7 +897,7 @@ export const withyQuay: CatalogueDraft = {
         { label: 'Returns', target: '/content/returns' },
         { label: 'Care', target: '/content/care' },
         { label: 'Knots', target: '/content/knots' },
-      ],
+      ].map(inFrench),
     },
   ],
 };

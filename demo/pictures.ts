@@ -81,6 +81,32 @@ const book = (
 const kit = (colour: string) =>
   `<path d="M90 180h300v180a20 20 0 0 1-20 20H110a20 20 0 0 1-20-20z" fill="${colour}"/><path d="M90 180l30-60h240l30 60z" fill="${tone(colour, 0.2)}"/><path d="M150 220l60 120M180 214l60 130" stroke="#d9c7a0" stroke-width="14" stroke-linecap="round"/><circle cx="310" cy="280" r="52" fill="none" stroke="#e9dcc0" stroke-width="15"/><circle cx="310" cy="280" r="26" fill="none" stroke="#e9dcc0" stroke-width="12"/>`;
 
+const block = (
+  colour: string,
+) => `<path d="M240 40v70" stroke="#c8b48a" stroke-width="20" stroke-linecap="round"/><path d="M160 110h160c50 70 50 190 0 260H160c-50-70-50-190 0-260z" fill="${colour}"/><path d="M186 110h108c30 70 30 190 0 260H186c-30-70-30-190 0-260z" fill="${tone(colour, -0.25)}"/>
+<circle cx="240" cy="240" r="72" fill="#b58a45"/><circle cx="240" cy="240" r="52" fill="none" stroke="${tone('#b58a45', -0.35)}" stroke-width="10"/><circle cx="240" cy="240" r="14" fill="#5a4a3a"/><path d="M168 240c0 90-60 130-60 200M312 240c0 90 60 130 60 200" fill="none" stroke="#d3b98a" stroke-width="16"/>`;
+
+const smock = (
+  colour: string,
+) => `<path d="M170 90c30 30 110 30 140 0l100 60-44 84-36-20v200H150V214l-36 20-44-84z" fill="${colour}"/><path d="M196 96c20 26 68 26 88 0l-14 78h-60z" fill="${tone(colour, -0.3)}"/>
+<rect x="180" y="290" width="120" height="92" rx="8" fill="none" stroke="${tone(colour, 0.3)}" stroke-width="6" stroke-dasharray="10 6"/><path d="M180 318h120" stroke="${tone(colour, 0.3)}" stroke-width="5"/><path d="M150 396h180" stroke="${tone(colour, -0.25)}" stroke-width="8"/>`;
+
+const bag = (
+  colour: string,
+) => `<path d="M180 120c0-80 120-80 120 0" fill="none" stroke="#c8b48a" stroke-width="14"/><path d="M130 130h220l24 250c0 22-268 22-268 0z" fill="${colour}"/><ellipse cx="240" cy="130" rx="110" ry="26" fill="${tone(colour, -0.35)}"/>
+<path d="M110 340c0 60 260 60 260 0l4 40c0 24-268 24-268 0z" fill="#8d6a45"/><path d="M136 190h208" stroke="${tone(colour, -0.22)}" stroke-width="6" stroke-dasharray="14 9"/>${[160, 200, 240, 280, 320].map((x) => `<circle cx="${x}" cy="152" r="8" fill="#d9c7a0"/>`).join('')}`;
+
+const cushion = (colour: string) =>
+  `<path d="M90 190c60-30 240-30 300 0 24 40 24 120 0 160-60 26-240 26-300 0-24-40-24-120 0-160z" fill="${colour}"/><path d="M90 190c60 26 240 26 300 0" fill="none" stroke="${tone(colour, 0.3)}" stroke-width="7"/><path d="M78 300c70 30 254 30 324 0" fill="none" stroke="${tone(colour, -0.3)}" stroke-width="7"/><circle cx="190" cy="262" r="9" fill="${tone(colour, -0.4)}"/><circle cx="290" cy="262" r="9" fill="${tone(colour, -0.4)}"/>`;
+
+const pole = (colour: string) =>
+  `<path d="M96 400L350 118" stroke="${colour}" stroke-width="30" stroke-linecap="round"/><path d="M104 384L340 122" stroke="${tone(colour, 0.35)}" stroke-width="6" stroke-linecap="round"/><path d="M330 140l62-68M362 106c40 10 46 46 22 70" fill="none" stroke="#b58a45" stroke-width="22" stroke-linecap="round"/><path d="M316 128l30 30" stroke="${tone(colour, -0.4)}" stroke-width="12"/>`;
+
+const map = (
+  colour: string,
+) => `<path d="M90 110l100-30 100 30 100-30v290l-100 30-100-30-100 30z" fill="#f6f0e2"/><path d="M190 80v290M290 110v290" stroke="#d8cdb6" stroke-width="4"/><path d="M90 300c60-60 90 0 140-50s60-90 160-60v180l-100 30-100-30-100 30z" fill="${colour}" opacity=".75"/>
+<path d="M140 170l60 40 40-30 80 60" fill="none" stroke="#b3261e" stroke-width="5" stroke-dasharray="12 9"/><circle cx="330" cy="250" r="10" fill="#b3261e"/><path d="M120 130h40M140 110v40" stroke="#8d7d60" stroke-width="4"/>`;
+
 const drawings = {
   coil: (colour: string) => coil(colour, 21),
   braid: (colour: string) => coil(colour, 9),
@@ -98,6 +124,12 @@ const drawings = {
   flag,
   book,
   kit,
+  block,
+  smock,
+  bag,
+  cushion,
+  pole,
+  map,
 };
 
 export type Drawing = keyof typeof drawings;

@@ -13,8 +13,9 @@ export async function seedDemo(say: (line: string) => void, port: number | null)
     const shop = new Shop(dataFolder());
     const filled = seed(shop, {
       catalogue: withyQuay,
-      pictures: demoPictures(),
+      pictures: await demoPictures(),
       base: 'themes/quay-1.0',
+      addOns: ['themes/quick-find-1.0'],
       now: new Date().toISOString(),
     });
     say(

@@ -40,9 +40,10 @@ export function byContract<T>(given: unknown, contract: ZodType<T>): T {
   return refuse(400, 'contract', `${where}${issue.message}`);
 }
 
-async function limitedText(request: Request): Promise<string> {
+/** A request's body as text; refused when it is longer than may be, before it is read to its end. */
+export async function limitedText(request: Request, most = largestBody): Promise<string> {
   const length = Number(request.headers.get('content-length') ?? 0);
-  if (length > largestBody) tooLarge(length);
+  if (length > most) tooLarge(length, most);
   const chunks: Uint8Array[] = [];
   let size = 0;
   const reader = request.body?.getReader();
@@ -50,15 +51,15 @@ async function limitedText(request: Request): Promise<string> {
     const { done, value } = await reader.read();
     if (done) break;
     size += value.byteLength;
-    if (size > largestBody) {
+    if (size > most) {
       await reader.cancel();
-      tooLarge(size);
+      tooLarge(size, most);
     }
     chunks.push(value);
   }
   return Buffer.concat(chunks).toString('utf8');
 }
 
-function tooLarge(size: number): never {
-  refuse(413, 'size', `The request holds ${(size / 1e6).toFixed(1)} MB; at most ${largestBody / 1e6} MB are taken.`);
+function tooLarge(size: number, most: number): never {
+  refuse(413, 'size', `The request holds ${(size / 1e6).toFixed(1)} MB; at most ${most / 1e6} MB are taken.`);
 }

@@ -39,13 +39,16 @@ function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
     theme,
     alternates,
     source: shop.catalogue(locale),
-    prefix: state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : '/live',
+    prefix: prefixOf(state),
     today: new Date().toISOString().slice(0, 10),
     time: { most: longest, now: () => performance.now() },
     ...ask,
     path,
   };
 }
+
+/** What stands before every path of a state. */
+export const prefixOf = (state: StateRow): string => (state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : '/live');
 
 /** A strong ETag (RFC 9110, 8.8.3) of these bytes. */
 export function etagOf(bytes: string | Buffer): string {

@@ -7,28 +7,31 @@ import { cleanRichText } from './clean';
 
 export interface Seed {
   catalogue: CatalogueDraft;
-  pictures: { path: string; svg: string }[];
-  /** Folder of the base theme. */
+  pictures: { path: string; type: string; bytes: Buffer }[];
+  /** Folders of the base theme and of the add-ons above it, the lowest first. */
   base: string;
+  addOns: string[];
   /** Today in ISO 8601, with time. */
   now: string;
 }
 
 /** Fills an empty store: catalogue, pictures, base theme, one draft, and the first release. False when it was filled already. */
-export function seed(shop: Shop, { catalogue, pictures, base, now }: Seed): boolean {
+export function seed(shop: Shop, { catalogue, pictures, base, addOns, now }: Seed): boolean {
   const { sql, themes } = shop;
   return themes.transaction(() => {
     if (sql.get('SELECT 1 FROM shop')) return false;
     importCatalogue(sql, catalogueFile.parse(catalogue), cleanRichText);
-    for (const { path, svg } of pictures) putMedia(sql, path, 'image/svg+xml', Buffer.from(svg));
-    const files = readFolder(base);
-    const about = JSON.parse(files.find(([path]) => path === 'about.json')?.[1].toString() ?? '{}') as {
-      name?: string;
-      version?: string;
-    };
-    const baseLayer = themes.addLayer('base', about.name ?? 'Base', about.version ?? '', files);
+    for (const { path, type, bytes } of pictures) putMedia(sql, path, type, bytes);
+    const layers = [base, ...addOns].map((folder, at) => {
+      const files = readFolder(folder);
+      const about = JSON.parse(files.find(([path]) => path === 'about.json')?.[1].toString() ?? '{}') as {
+        name?: string;
+        version?: string;
+      };
+      return themes.addLayer(at ? 'add-on' : 'base', about.name ?? folder, about.version ?? '', files);
+    });
     const own = themes.addLayer('shop', catalogue.shop.name, '', []);
-    const draft = themes.addDraft('spring', 'Spring fit-out', [baseLayer, own], now, 'Last');
+    const draft = themes.addDraft('spring', 'Spring fit-out', [...layers, own], now, 'Last');
     themes.publish(draft, 'The base theme as it comes', now, 'Last');
     return true;
   });

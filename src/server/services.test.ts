@@ -263,10 +263,10 @@ describe('answers of the storefront', () => {
       'no-cache',
     ]);
   });
-  it('are 404 for what is not there', () => {
+  it('are 404 for what is not there', async () => {
     expect(serveState(shop, draft(), get('/assets/x.css'), '/assets/x.css').status).toBe(404);
-    expect(serveMedia(shop, get('/'), 'x.svg').status).toBe(404);
-    expect(serveMedia(shop, get('/'), 'deck-oil-plain.svg').headers.get('content-type')).toBe('image/svg+xml');
+    expect((await serveMedia(shop, get('/'), 'x.svg')).status).toBe(404);
+    expect((await serveMedia(shop, get('/'), 'deck-oil-plain.svg')).headers.get('content-type')).toBe('image/svg+xml');
   });
   it('match ETags as lists too', () => {
     const etag = etagOf('a');

@@ -9,6 +9,8 @@ import { Kept } from '@/store/kept';
 import { Statements } from '@/store/statements';
 import { StoredThemes, type StateRow } from '@/store/themes';
 
+import { Pictures } from './pictures';
+
 export { DataFolderError, dataFolder };
 
 /** Files that hold text: all else of a theme is bytes. */
@@ -19,12 +21,14 @@ export class Shop {
   readonly sql: Statements;
   readonly themes: StoredThemes;
   readonly #made = new Map<number, { key: string; theme: Theme; alternates: Alternates; wrong: string[] }>();
+  readonly pictures: Pictures;
   readonly #kept = new Kept();
   #facts: { version: number; facts: CatalogueFacts } | null = null;
 
   constructor(folder: string) {
     this.sql = new Statements(openDatabase(folder));
     this.themes = new StoredThemes(this.sql);
+    this.pictures = new Pictures(folder === ':memory:' ? null : join(folder, 'pictures'));
   }
 
   /** The catalogue as one request reads it, in one of the shop's languages (null: the first). */

@@ -1,6 +1,11 @@
 import type { StateRow } from '@/store/themes';
+import { readLocale } from '@/core/storefront/route';
 import { getMedia } from '@/store/media';
+import { cartOf, cartToken, postCart, sampleCart } from './cart';
+import { robots, sitemap } from './machines';
 import { etagOf, fragmentOf, matches, pageOf } from './page';
+import { readSize, standIn } from './pictures';
+import type { Refused } from './refusal';
 import type { Shop } from './shop';
 
 const types: Record<string, string> = {
@@ -14,9 +19,19 @@ const types: Record<string, string> = {
   woff2: 'font/woff2',
 };
 
+/** Scheme and host that the visitor knows this server by; the gate has held the host to those it answers for. */
+export function originOf(request: Request): string {
+  const scheme = request.headers.get('x-forwarded-proto') === 'https' ? 'https' : 'http';
+  return `${scheme}://${request.headers.get('host') ?? new URL(request.url).host}`;
+}
+
 /** Answers a request for a page or an asset of a state of the shop. */
 export function serveState(shop: Shop, state: StateRow, request: Request, path: string): Response {
   if (path.startsWith('/assets/')) return serveAsset(shop, state, request, path);
+  const origin = originOf(request);
+  const map = /^\/sitemap(?:-(\d{1,4}))?\.xml$/.exec(path);
+  if (map) return serveText(sitemap(shop, state, origin, map[1] ? Number(map[1]) : null), 'application/xml');
+  if (path === '/robots.txt') return serveText(robots(origin, shop.catalogue().shop().locales), 'text/plain');
   const url = new URL(request.url);
   const query = Object.fromEntries(url.searchParams);
   const tried = state.kind === 'draft' ? (query.try ?? null) : null;
@@ -24,21 +39,58 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
   // On the Bench a page is shown in a frame: there it carries marks that tell where everything comes from, notices where a
   // piece failed, and the script that tells the Bench where it stands.
   const framed = state.kind === 'draft' && request.headers.get('sec-fetch-dest') === 'iframe';
-  if (path.startsWith('/fragment/')) return serveFragment(shop, state, path, query);
-  const page = pageOf(shop, state, { path, query, tried, traced: framed });
+  const { locales } = shop.catalogue().shop();
+  const plain = readLocale(path, locales);
+  if (plain.path.startsWith('/fragment/')) return serveFragment(shop, state, path, query);
+  const token = cartToken(request);
+  const ask = { path, query, tried, traced: framed, origin };
+  const sample = framed && token === null && plain.path === '/cart' && !('empty' in query);
+  const cart = sample ? sampleCart(shop, plain.locale) : cartOf(shop, state, ask, token);
+  const page = pageOf(shop, state, { ...ask, cart });
   const html = framed ? withBenchScript(page.html) : page.html;
   const etag = etagOf(html);
-  const headers = new Headers({
-    'Content-Type': 'text/html; charset=utf-8',
-    'Cache-Control': 'no-cache',
-    ETag: etag,
-    Vary: 'Sec-Fetch-Dest',
-    'Content-Security-Policy': "frame-ancestors 'self'",
-    'X-Content-Type-Options': 'nosniff',
-  });
+  const headers = pageHeaders(plain.locale);
+  headers.set('ETag', etag);
   if (page.status === 200 && matches(request.headers.get('if-none-match'), etag))
     return new Response(null, { status: 304, headers });
   return new Response(html, { status: page.status, headers });
+}
+
+const pageHeaders = (locale: string): Headers =>
+  new Headers({
+    'Content-Type': 'text/html; charset=utf-8',
+    'Content-Language': locale,
+    // A page is asked for anew each time, so that nothing that was changed is shown as it was; the ETag spares its bytes.
+    'Cache-Control': 'no-cache',
+    Vary: 'Cookie, Sec-Fetch-Dest',
+    'Content-Security-Policy': "frame-ancestors 'self'",
+    'X-Content-Type-Options': 'nosniff',
+  });
+
+function serveText(text: string | null, type: string): Response {
+  if (text === null) return new Response('There is no such part of the sitemap.', { status: 404 });
+  return new Response(text, { headers: { 'Content-Type': `${type}; charset=utf-8`, 'Cache-Control': 'no-cache' } });
+}
+
+/** Takes a form that a page of the shop sent: to its cart. */
+export async function takeForm(shop: Shop, state: StateRow, request: Request, path: string): Promise<Response> {
+  const { path: plain, locale } = readLocale(path, shop.catalogue().shop().locales);
+  if (plain !== '/cart')
+    return new Response('Forms are sent to /cart.', { status: 405, headers: { Allow: 'GET, HEAD' } });
+  const ask = { path, query: {}, tried: null, origin: originOf(request) };
+  let made;
+  try {
+    made = await postCart(shop, state, request, ask);
+  } catch (error) {
+    if ((error as Error).name !== 'Refused') throw error;
+    const { status, body } = error as Refused;
+    return new Response(body.message, { status });
+  }
+  const headers = pageHeaders(locale);
+  headers.set('Cache-Control', 'no-store');
+  for (const [name, value] of Object.entries(made.headers)) headers.set(name, value);
+  if (made.location) headers.set('Location', made.location);
+  return new Response(made.html ?? null, { status: made.status, headers });
 }
 
 /** A piece by its own address, for scripts to fetch. */
@@ -73,11 +125,24 @@ function serveAsset(shop: Shop, state: StateRow, request: Request, path: string)
   return kept(request, bytes, file.hash, path, version !== null && file.hash.startsWith(version));
 }
 
-/** Answers a request for a picture of the catalogue. */
-export function serveMedia(shop: Shop, request: Request, path: string): Response {
+/** Answers a request for a picture of the catalogue, in the size that its address asks for. */
+export async function serveMedia(shop: Shop, request: Request, path: string): Promise<Response> {
   const file = getMedia(shop.sql, path);
-  if (!file) return new Response(`There is no picture ${path}.`, { status: 404 });
-  return kept(request, file.bytes, file.hash, path, false);
+  if (!file) {
+    const headers = { 'Content-Type': types.svg as string, 'Cache-Control': 'no-cache' };
+    return new Response(standIn, { status: 404, headers });
+  }
+  const query = new URL(request.url).searchParams;
+  const version = query.get('v');
+  const forGood = version !== null && file.hash.startsWith(version);
+  const size = /\.(?:png|jpe?g|webp)$/i.test(path) ? readSize(query) : null;
+  if (!size) return kept(request, file.bytes, file.hash, path, forGood);
+  const webp = (request.headers.get('accept') ?? '').includes('image/webp');
+  const named = `${file.hash}-${JSON.stringify(size)}${webp ? '-webp' : ''}`;
+  const bytes = await shop.pictures.sized(file.bytes, file.hash, size, webp);
+  const response = kept(request, bytes, etagOf(named).slice(1, -1), webp ? `${path}.webp` : path, forGood);
+  response.headers.set('Vary', 'Accept');
+  return response;
 }
 
 function kept(request: Request, bytes: Buffer, hash: string, path: string, forGood: boolean): Response {

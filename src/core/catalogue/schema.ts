@@ -51,6 +51,8 @@ export const objectSchema: Record<string, ObjectSpec> = {
     locales: s('List of Text', 'all its languages'),
     url: s('Text', 'the address of its home page'),
     email: f('Text', 'where customers write to'),
+    cart_url: s('Text', 'the address of the cart'),
+    articles_url: s('Text', 'the address of all articles'),
   },
   Visit: {
     path: s('Text', 'the page asked for'),
@@ -70,6 +72,7 @@ export const objectSchema: Record<string, ObjectSpec> = {
     locale: s('Text', 'BCP 47'),
     name: s('Text', 'what it calls itself: français'),
     url: s('Text', 'the address of this page in it'),
+    canonical: f('Text', 'the one address of this page in it, whole; none where search engines are not to come'),
     current: f('Flag', 'whether the page is shown in it'),
     first: f('Flag', 'whether it is the shop’s first'),
   },

@@ -102,7 +102,11 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
   lazily(made, 'filters', () => {
     if (!count && !filtered) return [];
     const own: ReadonlySet<string> = new Set(kind === 'brand' ? ['brand'] : []);
-    return makeFilters(world, index.counts({ filter, found }, chosen), count, query, own, address);
+    // Counted in the tiles that there would be once something is chosen.
+    const then = request.settings('filtered');
+    const other = world.source.index(then.split_by ? { option: then.split_by, pictures: then.pictures } : null);
+    const all = other === index ? count : other.count({ filter, found }, chosen);
+    return makeFilters(world, other.counts({ filter, found }, chosen), all, query, own, address);
   });
   return made;
 }

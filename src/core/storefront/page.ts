@@ -2,7 +2,7 @@ import { chooseTemplate, type Alternates, type Choice } from '../alternates/alte
 import { makeCart, type CartState } from '../catalogue/cart';
 import type { CategoryObject } from '../catalogue/objects';
 import { World } from '../catalogue/world';
-import type { CatalogueSource, ProductFilter } from '../catalogue/rows';
+import type { CatalogueSource, ProductFilter, ShopRow } from '../catalogue/rows';
 import {
   Day,
   Html,
@@ -169,7 +169,7 @@ class Setting {
 
   /** This page in each of the shop's languages. */
   #languages(): RecordValue[] {
-    const { path, prefix, query, source } = this.request;
+    const { path, prefix, query, source, origin = '' } = this.request;
     const { locales } = source.shop();
     const search = new URLSearchParams(query).toString();
     return locales.map((locale) => {
@@ -178,10 +178,21 @@ class Setting {
         locale,
         name: languageName(locale),
         url: `${base}${path === '/' && base === prefix ? '/' : path}${search ? `?${search}` : ''}`,
+        canonical: this.canonical === null ? null : `${origin}${base}${this.canonical}`,
         current: locale === this.locale,
         first: locale === locales[0],
       });
     });
+  }
+
+  #shop({ name, currency, locale, locales, email }: ShopRow) {
+    const { world } = this;
+    const [url, cart, articles] = ['/', '/cart', '/article'].map((path) => world.address(path)) as [
+      string,
+      string,
+      string,
+    ];
+    return { name, currency, locale, locales, email, url, cart_url: cart, articles_url: articles };
   }
 
   render(template: string, data: RecordValue, placements: (shelf: string) => Placement[]): Rendered {
@@ -201,8 +212,9 @@ class Setting {
     });
     return renderPage(theme, template, data, {
       locale,
-      hosts: theme.hosts,
-      globals: { shop: record({ ...shop, url: world.address('/') }), look, visit },
+      // An address of this site written whole, as search engines want it, is this site's own.
+      hosts: origin ? [...theme.hosts, new URL(origin).host] : theme.hosts,
+      globals: { shop: record(this.#shop(shop)), look, visit },
       services: { ...services(this, request.prefix), placements, origin },
       traced: request.traced ?? false,
       ...(request.answers ? { answers: request.answers } : {}),

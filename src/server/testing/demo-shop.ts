@@ -2,13 +2,16 @@ import { demoPictures, withyQuay } from '../../../demo/catalogue';
 import { seed } from '../seed';
 import { Shop } from '../shop';
 
+const pictures = await demoPictures();
+
 /** For tests only: the demo in memory, as a fresh clone has it. */
 export function demoShop(): Shop {
   const shop = new Shop(':memory:');
   seed(shop, {
     catalogue: withyQuay,
-    pictures: demoPictures(),
+    pictures,
     base: 'themes/quay-1.0',
+    addOns: ['themes/quick-find-1.0'],
     now: '2026-11-24T00:00:00.000Z',
   });
   return shop;

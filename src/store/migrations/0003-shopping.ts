@@ -23,7 +23,9 @@ CREATE TABLE cart_line (
   product TEXT NOT NULL, sku TEXT NOT NULL, quantity INTEGER NOT NULL CHECK (quantity > 0),
   -- What the customer saw when it was put in, in minor units.
   price INTEGER NOT NULL, name TEXT NOT NULL,
-  answers TEXT NOT NULL DEFAULT '[]'
+  answers TEXT NOT NULL DEFAULT '[]',
+  -- The theme and catalogue whose questions the answers were last held to.
+  checked TEXT NOT NULL DEFAULT ''
 ) STRICT;
 CREATE INDEX cart_line_cart ON cart_line(cart_id, id);
 

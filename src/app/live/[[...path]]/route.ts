@@ -1,8 +1,15 @@
 import { shop } from '@/server/shop';
-import { serveState } from '@/server/storefront';
+import { serveState, takeForm } from '@/server/storefront';
+
+const pathOf = (request: Request): string => new URL(request.url).pathname.replace(/^\/live/, '') || '/';
+const nothing = () => new Response('Nothing is live yet: publish a draft.', { status: 404 });
 
 export function GET(request: Request): Response {
   const live = shop().themes.live();
-  if (!live) return new Response('Nothing is live yet: publish a draft.', { status: 404 });
-  return serveState(shop(), live, request, new URL(request.url).pathname.replace(/^\/live/, '') || '/');
+  return live ? serveState(shop(), live, request, pathOf(request)) : nothing();
+}
+
+export async function POST(request: Request): Promise<Response> {
+  const live = shop().themes.live();
+  return live ? takeForm(shop(), live, request, pathOf(request)) : nothing();
 }

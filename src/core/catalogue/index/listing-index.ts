@@ -223,9 +223,9 @@ export class ListingIndex {
     return { rows, count: lines.count() };
   }
 
-  /** How many lines a filter leaves, without anything chosen. */
-  count(filter: ProductFilter): number {
-    return this.#base({ filter }).count();
+  /** How many lines a listing has. */
+  count(query: Pick<ListQuery, 'filter' | 'found'>, chosen: Chosen = nothing): number {
+    return this.#matching(this.#base(query), chosen, null).count();
   }
 
   /** Counts beside each value of each filter. A group's own choice does not count against its other values. */

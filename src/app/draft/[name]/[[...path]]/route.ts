@@ -1,9 +1,26 @@
 import { shop } from '@/server/shop';
-import { serveState } from '@/server/storefront';
+import { serveState, takeForm } from '@/server/storefront';
+import type { StateRow } from '@/store/themes';
 
-export async function GET(request: Request, { params }: { params: Promise<{ name: string }> }): Promise<Response> {
+interface Context {
+  params: Promise<{ name: string }>;
+}
+
+const pathOf = (request: Request): string => new URL(request.url).pathname.replace(/^\/draft\/[^/]+/, '') || '/';
+
+async function inDraft(
+  { params }: Context,
+  work: (draft: StateRow) => Response | Promise<Response>,
+): Promise<Response> {
   const { name } = await params;
   const draft = shop().themes.draft(name);
-  if (!draft) return new Response(`There is no draft “${name}”.`, { status: 404 });
-  return serveState(shop(), draft, request, new URL(request.url).pathname.replace(/^\/draft\/[^/]+/, '') || '/');
+  return draft ? work(draft) : new Response(`There is no draft “${name}”.`, { status: 404 });
+}
+
+export function GET(request: Request, context: Context): Promise<Response> {
+  return inDraft(context, (draft) => serveState(shop(), draft, request, pathOf(request)));
+}
+
+export function POST(request: Request, context: Context): Promise<Response> {
+  return inDraft(context, (draft) => takeForm(shop(), draft, request, pathOf(request)));
 }

@@ -1,0 +1,280 @@
+import { randomBytes } from 'node:crypto';
+import { z } from 'zod';
+import type { CartMessage, CartState } from '@/core/catalogue/cart';
+import { makeCart } from '@/core/catalogue/cart';
+import { World } from '@/core/catalogue/world';
+import { isRecord, type Money, type Question, type RecordValue } from '@/core/language';
+import { askedAnew, readAnswers } from '@/core/storefront/answers';
+import { localePrefix, readLocale } from '@/core/storefront/route';
+import { Carts, type StoredLine } from '@/store/carts';
+import type { StoredCatalogue } from '@/store/catalogue';
+import type { StateRow } from '@/store/themes';
+import { limitedText } from './http';
+import { pageOf, prefixOf, type PageAsk } from './page';
+import type { Shop } from './shop';
+
+const cookie = 'last_cart';
+const mostOfOne = 9999;
+const messages = new Set<CartMessage>(['added', 'changed', 'removed', 'less', 'none-left']);
+
+/** The token of the visitor's cart, from its cookie; null when there is none. */
+export function cartToken(request: Request): string | null {
+  const found = /(?:^|;\s*)last_cart=([A-Za-z0-9_-]{22})(?:;|$)/.exec(request.headers.get('cookie') ?? '');
+  return found?.[1] ?? null;
+}
+
+const setCookie = (token: string, secure: boolean): string =>
+  `${cookie}=${token}; Path=/; Max-Age=${60 * 60 * 24 * 60}; HttpOnly; SameSite=Lax${secure ? '; Secure' : ''}`;
+
+/** What the visitor has, for any page: how many things. For the cart itself, what changed and what the last request came to. */
+export function cartOf(shop: Shop, state: StateRow, ask: PageAsk, token: string | null): CartState {
+  if (token === null) return { lines: [] };
+  const carts = new Carts(shop.sql);
+  const lines = carts.lines(token);
+  const { locale, path } = readLocale(ask.path, shop.catalogue().shop().locales);
+  if (!/^\/cart\/?$/.test(path)) return { lines };
+  const said = ask.query.did as CartMessage | undefined;
+  const number = /^\d{4,9}$/.test(ask.query.ordered ?? '') ? Number(ask.query.ordered) : null;
+  const order = number === null ? null : carts.ordered(token, number);
+  return {
+    lines: lines.map((line) => ({ ...line, asked: askedNow(shop, state, locale, line) })),
+    message: said && messages.has(said) ? said : null,
+    order: order && {
+      number: String(order.number),
+      total: order.body.total,
+      count: order.body.lines.reduce((sum, line) => sum + line.quantity, 0),
+    },
+  };
+}
+
+const keyOf = (shop: Shop, state: StateRow): string => `${state.id} ${state.revision} ${shop.catalogue().revision}`;
+
+/** The product's page is made again when theme or catalogue changed since its questions were last looked at. */
+function askedNow(
+  shop: Shop,
+  state: StateRow,
+  locale: string,
+  line: StoredLine,
+): NonNullable<CartState['lines'][0]['asked']> {
+  const key = keyOf(shop, state);
+  if (line.checked === key) return [];
+  const page = pageOf(shop, state, {
+    path: `${localePrefix(locale, shop.catalogue().shop().locales)}/product/${line.product}`,
+    query: { variant: line.sku },
+  });
+  if (page.status !== 200) return [];
+  const source = shop.catalogue(locale);
+  const row = source.productBySlug(line.product);
+  const questions = [...page.questions, ...(row ? memberQuestions(source, row.id) : [])];
+  const asked = askedAnew(questions, line.answers);
+  if (!asked.length) new Carts(shop.sql).checked(line.id, key);
+  return asked;
+}
+
+interface CartAnswer {
+  status: number;
+  /** Where the browser goes on; else the page to show. */
+  location?: string;
+  html?: string;
+  headers: Record<string, string>;
+}
+
+/** Takes a form that was sent to the cart: something put in, changed, taken out, or all of it ordered. */
+export async function postCart(shop: Shop, state: StateRow, request: Request, ask: PageAsk): Promise<CartAnswer> {
+  const form = new URLSearchParams(await limitedText(request, 100_000));
+  const { locales } = shop.catalogue().shop();
+  const { locale } = readLocale(ask.path, locales);
+  const base = prefixOf(state) + localePrefix(locale, locales);
+  const token = cartToken(request) ?? randomBytes(16).toString('base64url');
+  const secure = (ask.origin ?? '').startsWith('https:');
+  const headers: Record<string, string> = { 'Set-Cookie': setCookie(token, secure) };
+  const visit: Visit = { shop, state, ask, form, locale, base, token };
+  const done = (did: string): CartAnswer => ({ status: 303, location: `${base}/cart?${did}`, headers });
+  const shown = (status: number, html: string): CartAnswer => ({ status, html, headers });
+  switch (form.get('do')) {
+    case 'add':
+      return add(visit, done, shown);
+    case 'change':
+      return done(`did=${change(visit)}`);
+    case 'remove':
+      new Carts(shop.sql).remove(token, Number(form.get('line')));
+      return done('did=removed');
+    case 'order':
+      return order(visit, done, shown);
+    default:
+      return {
+        status: 400,
+        html: 'The form does not say what to do with the cart: a button named “do” says add, change, remove or order.',
+        headers: {},
+      };
+  }
+}
+
+interface Visit {
+  shop: Shop;
+  state: StateRow;
+  ask: PageAsk;
+  form: URLSearchParams;
+  locale: string;
+  /** What stands before paths of the site: state and language. */
+  base: string;
+  token: string;
+}
+
+const quantityOf = (text: string | null): number => {
+  const quantity = Math.trunc(Number(text ?? 1));
+  return Number.isFinite(quantity) ? Math.min(mostOfOne, Math.max(0, quantity)) : 1;
+};
+
+function add(
+  { shop, state, ask, form, locale, token }: Visit,
+  done: (did: string) => CartAnswer,
+  shown: (status: number, html: string) => CartAnswer,
+): CartAnswer {
+  const source = shop.catalogue(locale);
+  const slug = form.get('product') ?? '';
+  const row = source.productBySlug(slug);
+  const sku = form.get('variant');
+  const prefix = localePrefix(locale, source.shop().locales);
+  const query: Record<string, string> = sku ? { variant: sku } : {};
+  const pageAsk: PageAsk = { ...ask, path: `${prefix}/product/${slug}`, query, tried: form.get('try') };
+  if (!row) return shown(404, pageOf(shop, state, pageAsk).html);
+  const variants = source.variants([row.id]);
+  const variant = sku ? variants.find((one) => one.sku === sku) : variants[0];
+  const page = pageOf(shop, state, pageAsk);
+  if (!variant || variant.stock <= 0) return done('did=none-left');
+  const { theme } = shop.theme(state);
+  const yes = theme.phrase('ask.yes', locale) ?? theme.phrase('ask.yes');
+  const answers = readAnswers(
+    page.questions,
+    (name) => form.get(`answer-${name}`),
+    typeof yes === 'string' ? yes : '✓',
+  );
+  if (!answers.sound)
+    return shown(
+      422,
+      pageOf(shop, state, { ...pageAsk, answers: answers.given, cart: cartOf(shop, state, pageAsk, token) }).html,
+    );
+  const carts = new Carts(shop.sql);
+  const held = carts
+    .lines(token)
+    .filter((line) => line.sku === variant.sku)
+    .reduce((sum, line) => sum + line.quantity, 0);
+  const wanted = Math.max(1, quantityOf(form.get('quantity')));
+  const quantity = Math.min(wanted, variant.stock - held);
+  if (quantity <= 0) return done('did=less');
+  shop.themes.transaction(() =>
+    carts.add(
+      token,
+      {
+        product: slug,
+        sku: variant.sku,
+        name: row.name,
+        price: variant.price,
+        quantity,
+        answers: answers.taken,
+        checked: keyOf(shop, state),
+      },
+      new Date().toISOString(),
+    ),
+  );
+  return done(`did=${quantity < wanted ? 'less' : 'added'}`);
+}
+
+/** Of a set: which variant of each member that has several. Sold-out ones are not offered. */
+function memberQuestions(source: StoredCatalogue, productId: number): Question[] {
+  const members = source.products(source.members([productId]).map((row) => row.memberId));
+  const world = new World(source, (path) => path, '/');
+  return world.products(members).flatMap((member) => {
+    const options = member.variants.filter((variant) => !variant.sold_out).map((variant) => variant.name);
+    if (member.variants.length < 2) return [];
+    const name = `member-${String(member.slug)}`;
+    const question = { type: 'drop-down', label: String(member.name), help: null, least: null, most: null };
+    return [{ ...question, name, options, required: options.length > 0 }];
+  });
+}
+
+/** A number of 0 takes the line out. What is sold out stays as it is, for the cart to tell. */
+function change({ shop, form, token, locale }: Visit): CartMessage {
+  const carts = new Carts(shop.sql);
+  const id = Number(form.get('line'));
+  const line = carts.lines(token).find((one) => one.id === id);
+  if (!line) return 'changed';
+  const wanted = quantityOf(form.get('quantity'));
+  if (wanted === 0) {
+    carts.remove(token, id);
+    return 'removed';
+  }
+  const source = shop.catalogue(locale);
+  const row = source.productBySlug(line.product);
+  const variant = row && source.variants([row.id]).find((one) => one.sku === line.sku);
+  const most = variant ? Math.max(variant.stock, 0) : 0;
+  const quantity = most > 0 ? Math.min(wanted, most) : line.quantity;
+  carts.change(token, id, quantity, variant?.price ?? line.price);
+  return quantity < wanted ? 'less' : 'changed';
+}
+
+const address = z.email();
+
+function order(
+  { shop, state, ask, form, locale, base, token }: Visit,
+  done: (did: string) => CartAnswer,
+  shown: (status: number, html: string) => CartAnswer,
+): CartAnswer {
+  const carts = new Carts(shop.sql);
+  const at = new Date().toISOString();
+  const email = (form.get('email') ?? '').trim().slice(0, 200);
+  // One step: what is ordered is what the cart holds at this moment, or nothing is.
+  const outcome = shop.themes.transaction((): number | CartMessage => {
+    const source = shop.catalogue(locale);
+    const world = new World(source, (path) => base + path, '/cart');
+    const kept = cartOf(shop, state, { ...ask, query: {} }, token);
+    const cart = makeCart(world, kept);
+    if (cart.ready !== true || cart.seen !== form.get('seen')) return 'look';
+    if (!address.safeParse(email).success) return 'email';
+    const lines = (cart.lines as RecordValue[]).map((line, place) => {
+      const variant = isRecord(line.variant) ? line.variant : null;
+      return {
+        product: kept.lines[place]?.product ?? '',
+        sku: kept.lines[place]?.sku ?? '',
+        name: String(isRecord(line.product) ? line.product.name : line.name),
+        variant: String(variant?.name ?? ''),
+        quantity: line.quantity as number,
+        price: (line.price as Money).amount,
+        total: (line.total as Money).amount,
+        answers: (kept.lines[place]?.answers ?? []).map(({ label, value }) => ({ label, value })),
+      };
+    });
+    return carts.order(token, {
+      madeAt: at,
+      state: state.kind === 'draft' ? `draft ${state.slug}` : `release ${state.number}`,
+      locale,
+      currency: world.currency,
+      email,
+      lines,
+      total: (cart.total as Money).amount,
+    });
+  });
+  if (typeof outcome === 'number') return done(`ordered=${outcome}`);
+  const cart = { ...cartOf(shop, state, { ...ask, query: {} }, token), message: outcome, email };
+  return shown(outcome === 'look' ? 409 : 422, pageOf(shop, state, { ...ask, query: {}, cart }).html);
+}
+
+/** A cart to look at on the Bench, where nobody shops: three lines of what the catalogue has. */
+export function sampleCart(shop: Shop, locale: string): CartState {
+  const source = shop.catalogue(locale);
+  const names = { locale, all: () => source.names() };
+  const chosen = { options: {}, tags: [], brands: [], prices: [], inStock: true };
+  const { rows } = source.index(null).list({ filter: {}, chosen, sort: 'chosen', names, offset: 0, limit: 3 });
+  const products = source.products(rows.map((row) => row.productId));
+  const variants = source.variants(products.map((row) => row.id));
+  return {
+    lines: products.flatMap((product, at) => {
+      const variant = variants.find((one) => one.productId === product.id && one.stock > 0);
+      if (!variant) return [];
+      const answers = at ? [] : [{ name: 'sample', label: 'A question', value: 'An answer' }];
+      const { slug, name } = product;
+      return [{ id: at + 1, product: slug, sku: variant.sku, name, price: variant.price, quantity: at + 1, answers }];
+    }),
+  };
+}
