@@ -5,6 +5,7 @@ import { readFolder } from '@/server/shop';
 import { Theme } from '@/core/theme/theme';
 import { withoutMarks } from '@/core/language';
 import { listingBy, productBy, renderListing } from './engines';
+import { liveFigures } from './live';
 
 /**
  * `npm run bench`: figures as ratios in one run. With `--json [name…]` only `{"figures": [{"name", "value", "unit", "against"}]}`.
@@ -113,6 +114,8 @@ if (asked('memory.listing')) {
     'the heap before, after a collection',
   );
 }
+
+await liveFigures({ asked, say, figure });
 
 if (asked('listing.nunjucks', 'product.nunjucks')) {
   say('The same pages by nunjucks');

@@ -57,9 +57,18 @@ program
 program
   .command('seed')
   .description('fill an empty data folder (LAST_DATA) with the demo shop')
-  .action(async () => {
+  .option('--products <number>', 'with so many products, made after the demo’s: 1000, 10000, 100000')
+  .option('--seed <number>', 'which ones: the same number gives the same', '1')
+  .action(async (options: { products?: string; seed: string }) => {
     const port = Number(process.env.PORT ?? 4170);
-    process.exitCode = await seedDemo(say, Number.isInteger(port) ? port : null);
+    const many =
+      options.products === undefined ? null : { products: Number(options.products), seed: Number(options.seed) };
+    if (many && !(Number.isInteger(many.products) && many.products >= 1 && Number.isInteger(many.seed))) {
+      complain('--products and --seed take whole numbers.');
+      process.exitCode = 2;
+      return;
+    }
+    process.exitCode = await seedDemo(say, Number.isInteger(port) ? port : null, many);
   });
 
 await program.parseAsync();

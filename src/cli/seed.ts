@@ -2,9 +2,14 @@ import { createServer } from 'node:net';
 import { seed } from '@/server/seed';
 import { DataFolderError, dataFolder, Shop } from '@/server/shop';
 import { demoPictures, withyQuay } from '../../demo/catalogue';
+import { manyGoods } from '../../demo/many';
 
 /** Fills the data folder with the demo when it is empty. Returns the exit status. */
-export async function seedDemo(say: (line: string) => void, port: number | null): Promise<number> {
+export async function seedDemo(
+  say: (line: string) => void,
+  port: number | null,
+  many: { products: number; seed: number } | null = null,
+): Promise<number> {
   if (port !== null && !(await isFree(port))) {
     say(`Port ${port} is in use: stop what uses it, or start with another, as in PORT=${port + 1} npm run demo.`);
     return 1;
@@ -13,6 +18,7 @@ export async function seedDemo(say: (line: string) => void, port: number | null)
     const shop = new Shop(dataFolder());
     const filled = seed(shop, {
       catalogue: withyQuay,
+      ...(many ? { more: manyGoods(many.products, many.seed) } : {}),
       pictures: await demoPictures(),
       base: 'themes/quay-1.0',
       addOns: ['themes/quick-find-1.0'],

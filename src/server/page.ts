@@ -40,12 +40,15 @@ function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
     alternates,
     source: shop.catalogue(locale),
     prefix: prefixOf(state),
-    today: new Date().toISOString().slice(0, 10),
+    today: today(),
     time: { most: longest, now: () => performance.now() },
     ...ask,
     path,
   };
 }
+
+/** Today in UTC, as ISO 8601. */
+export const today = (): string => new Date().toISOString().slice(0, 10);
 
 /** What stands before every path of a state. */
 export const prefixOf = (state: StateRow): string => (state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : '/live');

@@ -1,4 +1,4 @@
-import { catalogueFile, type CatalogueDraft } from '@/contract/catalogue-file';
+import { catalogueFile, type CatalogueDraft, type CatalogueFile } from '@/contract/catalogue-file';
 import { importCatalogue } from '@/store/import';
 import { putMedia } from '@/store/media';
 import type { Shop } from './shop';
@@ -7,6 +7,8 @@ import { cleanRichText } from './clean';
 
 export interface Seed {
   catalogue: CatalogueDraft;
+  /** Further products, one by one. */
+  more?: Iterable<CatalogueFile['products'][number]>;
   pictures: { path: string; type: string; bytes: Buffer }[];
   /** Folders of the base theme and of the add-ons above it, the lowest first. */
   base: string;
@@ -16,11 +18,16 @@ export interface Seed {
 }
 
 /** Fills an empty store: catalogue, pictures, base theme, one draft, and the first release. False when it was filled already. */
-export function seed(shop: Shop, { catalogue, pictures, base, addOns, now }: Seed): boolean {
+export function seed(shop: Shop, { catalogue, more = [], pictures, base, addOns, now }: Seed): boolean {
   const { sql, themes } = shop;
   return themes.transaction(() => {
     if (sql.get('SELECT 1 FROM shop')) return false;
-    importCatalogue(sql, catalogueFile.parse(catalogue), cleanRichText);
+    const file = catalogueFile.parse(catalogue);
+    function* products() {
+      yield* file.products;
+      yield* more;
+    }
+    importCatalogue(sql, { ...file, products: products() }, cleanRichText);
     for (const { path, type, bytes } of pictures) putMedia(sql, path, type, bytes);
     const layers = [base, ...addOns].map((folder, at) => {
       const files = readFolder(folder);

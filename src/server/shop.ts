@@ -9,6 +9,7 @@ import { Kept } from '@/store/kept';
 import { Statements } from '@/store/statements';
 import { StoredThemes, type StateRow } from '@/store/themes';
 
+import { Pages } from './pages';
 import { Pictures } from './pictures';
 
 export { DataFolderError, dataFolder };
@@ -22,6 +23,7 @@ export class Shop {
   readonly themes: StoredThemes;
   readonly #made = new Map<number, { key: string; theme: Theme; alternates: Alternates; wrong: string[] }>();
   readonly pictures: Pictures;
+  readonly pages = new Pages();
   readonly #kept = new Kept();
   #facts: { version: number; facts: CatalogueFacts } | null = null;
 

@@ -40,6 +40,18 @@ const server = createServer((request, response) => {
   void handle(request, response);
 });
 
+/** Makes two pages before anyone asks: what a large catalogue's listings are made of is read then, and not while someone waits. */
+async function warm(): Promise<void> {
+  const host = bind.includes(':') ? `[${bind}]` : bind;
+  for (const path of ['/live/', '/live/listing/all']) {
+    try {
+      await (await fetch(`http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}${path}`)).arrayBuffer();
+    } catch {
+      // Nothing to warm: the first visitor waits instead.
+    }
+  }
+}
+
 server.on('error', (error: NodeJS.ErrnoException) => {
   if (error.code === 'EADDRINUSE')
     stop(`Port ${port} is in use: stop what uses it, or start with another, as in PORT=${port + 1} npm run demo.`);
@@ -49,6 +61,7 @@ server.on('error', (error: NodeJS.ErrnoException) => {
 
 server.listen(port, bind, async () => {
   await app.prepare();
+  await warm();
   const at = `http://${bind.includes(':') ? `[${bind}]` : bind}:${port}`;
   process.stdout.write(
     `\nLast is ready.\n  The Bench       ${at}/bench\n  Alternates      ${at}/alternates\n  The shop, live  ${at}/live/\n`,

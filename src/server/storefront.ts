@@ -3,7 +3,7 @@ import { readLocale } from '@/core/storefront/route';
 import { getMedia } from '@/store/media';
 import { cartOf, cartToken, postCart, sampleCart } from './cart';
 import { robots, sitemap } from './machines';
-import { etagOf, fragmentOf, matches, pageOf } from './page';
+import { etagOf, fragmentOf, matches, pageOf, today } from './page';
 import { readSize, standIn } from './pictures';
 import type { Refused } from './refusal';
 import type { Shop } from './shop';
@@ -46,14 +46,23 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
   const ask = { path, query, tried, traced: framed, origin };
   const sample = framed && token === null && plain.path === '/cart' && !('empty' in query);
   const cart = sample ? sampleCart(shop, plain.locale) : cartOf(shop, state, ask, token);
-  const page = pageOf(shop, state, { ...ask, cart });
-  const html = framed ? withBenchScript(page.html) : page.html;
-  const etag = etagOf(html);
   const headers = pageHeaders(plain.locale);
-  headers.set('ETag', etag);
-  if (page.status === 200 && matches(request.headers.get('if-none-match'), etag))
-    return new Response(null, { status: 304, headers });
-  return new Response(html, { status: page.status, headers });
+  const has = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
+  const key =
+    state.kind === 'release' && plain.path !== '/cart'
+      ? JSON.stringify([state.id, state.revision, shop.catalogue().revision, today(), has, origin, path, url.search])
+      : null;
+  let made = key === null ? null : shop.pages.get(key);
+  if (!made) {
+    const page = pageOf(shop, state, { ...ask, cart });
+    const html = framed ? withBenchScript(page.html) : page.html;
+    if (page.status !== 200) return new Response(html, { status: page.status, headers });
+    made = { bytes: new TextEncoder().encode(html), etag: etagOf(html) };
+    if (key !== null) shop.pages.put(key, made);
+  }
+  headers.set('ETag', made.etag);
+  if (matches(request.headers.get('if-none-match'), made.etag)) return new Response(null, { status: 304, headers });
+  return new Response(made.bytes, { headers });
 }
 
 const pageHeaders = (locale: string): Headers =>

@@ -19,6 +19,7 @@ import type {
   Untranslated,
   VariantRow,
 } from '@/core/catalogue/rows';
+import { Columns } from '@/core/catalogue/index/columns';
 import { ListingIndex, type Split } from '@/core/catalogue/index/listing-index';
 import { indexRows } from './index-rows';
 import { Kept } from './kept';
@@ -124,7 +125,10 @@ export class StoredCatalogue implements CatalogueSource {
 
   index(split: Split | null): ListingIndex {
     const key = split ? `index ${split.option} ${split.pictures}` : 'index';
-    return this.#kept.of(key, () => new ListingIndex(indexRows(this.sql), split));
+    return this.#kept.of(key, () => {
+      const columns = this.#kept.of('columns', () => new Columns(indexRows(this.sql)));
+      return new ListingIndex(columns, split);
+    });
   }
 
   *names(): Iterable<[productId: number, name: string]> {

@@ -1,30 +1,35 @@
-import type { IndexRows } from '@/core/catalogue/index/listing-index';
+import type { IndexRows } from '@/core/catalogue/index/columns';
 import type { Statements } from './statements';
 
-/** The rows that a listing index is made from, read one by one: a large catalogue is never in memory as objects. */
-export function indexRows({ db }: Statements): IndexRows {
-  const each = <T>(sql: string, ...values: unknown[]): Iterable<T> =>
-    db
-      .prepare(sql)
-      .raw()
-      .iterate(...values) as Iterable<T>;
+/**
+ * The rows that listing indexes are made from. Each list comes as one JSON array a column: for the hundred thousands of rows
+ * of a large catalogue that is several times faster than row by row.
+ */
+export function indexRows(sql: Statements): IndexRows {
+  function* each<T extends unknown[]>(columns: number, query: string): Generator<T> {
+    const names = Array.from({ length: columns }, (_, at) => `c${at + 1}`);
+    const lists = names.map((name) => `json_group_array(${name}) AS ${name}`).join(', ');
+    const row = sql.get<Record<string, string>>(
+      `WITH found(${names.join(', ')}) AS (${query}) SELECT ${lists} FROM found`,
+    );
+    const read = names.map((name) => JSON.parse(row?.[name] ?? '[]') as unknown[]);
+    const length = read[0]?.length ?? 0;
+    for (let at = 0; at < length; at++) yield read.map((list) => list[at]) as T;
+  }
   return {
-    products: () => each('SELECT id, type, brand_id, added FROM product ORDER BY position, id'),
-    variants: () => each('SELECT id, product_id, price, stock FROM variant ORDER BY product_id, position, id'),
-    values: () =>
+    products: () => each(4, 'SELECT id, type, brand_id, added FROM product ORDER BY position, id'),
+    variants: () => each(4, 'SELECT id, product_id, price, stock FROM variant ORDER BY product_id, position, id'),
+    values: () => each(2, 'SELECT variant_id, value_id FROM variant_value'),
+    optionValues: () =>
+      each(4, 'SELECT v.id, o.slug, v.slug, v.position FROM option_value v JOIN option o ON o.id = v.option_id'),
+    pictures: () =>
       each(
-        `SELECT vv.variant_id, o.slug, v.slug, v.position FROM variant_value vv
-         JOIN option_value v ON v.id = vv.value_id JOIN option o ON o.id = v.option_id`,
+        2,
+        `SELECT mv.value_id, count(*) FROM media_value mv JOIN media m ON m.id = mv.media_id
+         WHERE m.kind = 'image' GROUP BY mv.value_id`,
       ),
-    pictures: (option) =>
-      each(
-        `SELECT m.owner_id, v.slug, count(*) FROM media m JOIN media_value mv ON mv.media_id = m.id
-         JOIN option_value v ON v.id = mv.value_id JOIN option o ON o.id = v.option_id
-         WHERE m.owner = 'product' AND m.kind = 'image' AND o.slug = ? GROUP BY m.owner_id, v.slug`,
-        option,
-      ),
-    tags: () => each('SELECT product_id, tag_id FROM product_tag'),
-    categories: () => each('SELECT product_id, category_id FROM product_category'),
-    parents: () => each('SELECT id, parent_id FROM category'),
+    tags: () => each(2, 'SELECT product_id, tag_id FROM product_tag'),
+    categories: () => each(2, 'SELECT product_id, category_id FROM product_category'),
+    parents: () => each(2, 'SELECT id, parent_id FROM category'),
   };
 }

@@ -395,5 +395,6 @@ for (const kind of [
 }
 
 function identify(value: RecordValue, kind: string, id: number): void {
-  Object.defineProperty(value, RecordValue.key, { value: `${kind}:${id}` });
+  // A symbol: no loop over an object's fields meets it.
+  (value as unknown as Record<symbol, string>)[RecordValue.key] = `${kind}:${id}`;
 }

@@ -30,5 +30,5 @@ function inputOf(text: string, type: string, query: Record<string, string>, worl
   if (/^content$/i.test(type)) return world.content(text);
   // Rich text from an address would be markup from anyone.
   if (type === 'html') return text;
-  return readInput(text, type, (slug) => world.content(slug));
+  return readInput(text, type, () => null);
 }

@@ -19,7 +19,7 @@ import {
   type SiteServices,
   type Trace,
 } from '../language';
-import { listingSettings, lookOf } from '../theme/look';
+import { listingSettings } from '../theme/look';
 import type { Theme } from '../theme/theme';
 import { placementsOn } from '../theme/shelves';
 import { makeArticles } from './articles';
@@ -131,7 +131,7 @@ class Setting {
     const base = prefix + localePrefix(source.language, source.shop().locales);
     this.theme = theme;
     this.world = new World(source, (to) => (to === '/' ? `${base}/` : base + to), path);
-    this.look = lookOf(theme.everywhere('look.json').map((file) => file.text));
+    this.look = theme.look;
   }
 
   get locale(): string {
@@ -253,6 +253,11 @@ function services(setting: Setting, prefix: string): SiteServices {
       return svg ? new Html(svg) : null;
     },
     content: (slug) => world.content(slug),
+    category: (slug) => world.categoryBySlug(slug),
+    product: (slug) => {
+      const row = world.source.productBySlug(slug);
+      return row ? (world.products([row])[0] ?? null) : null;
+    },
     menu: (slug) => world.menu(slug),
     address: world.address,
     players: theme.about.players,

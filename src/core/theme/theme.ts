@@ -6,6 +6,7 @@ import {
   unusedPieces,
   type Player,
   type Problem,
+  type RecordValue,
   type SiteFacts,
   type Template,
   type TemplateLookup,
@@ -77,6 +78,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
   readonly #templates = new Map<string, { template: Template; key: string } | null>();
   #names: string[] | null = null;
   #about: About | null = null;
+  #look: RecordValue | null = null;
   #types: ObjectTypes | null = null;
   #shelves: readonly ShelfEntry[] | null = null;
 
@@ -154,13 +156,15 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return made;
   }
 
+  /** The settings of the look, those of upper layers over the lower ones'. */
+  get look(): RecordValue {
+    return (this.#look ??= lookOf(this.everywhere('look.json').map((file) => file.text)));
+  }
+
   /** The objects in reach, with the settings of this theme's look. */
   get types(): ObjectTypes | null {
     if (!this.surroundings) return null;
-    return (this.#types ??= objectTypes(
-      this.surroundings.definitions,
-      lookOf(this.everywhere('look.json').map((file) => file.text)),
-    ));
+    return (this.#types ??= objectTypes(this.surroundings.definitions, this.look));
   }
 
   get site(): SiteFacts | null {

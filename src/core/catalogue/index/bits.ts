@@ -1,17 +1,18 @@
 /** A set of whole numbers from 0 up to a length, one bit each. */
 export class Bits {
-  readonly words: Uint32Array;
+  /** Signed: what the engine works with fastest. */
+  readonly words: Int32Array;
 
   constructor(readonly length: number) {
-    this.words = new Uint32Array((length + 31) >>> 5);
+    this.words = new Int32Array((length + 31) >>> 5);
   }
 
   /** All of them. */
   static full(length: number): Bits {
     const bits = new Bits(length);
-    bits.words.fill(0xffffffff);
+    bits.words.fill(-1);
     const rest = length & 31;
-    if (rest) bits.words[bits.words.length - 1] = 0xffffffff >>> (32 - rest);
+    if (rest) bits.words[bits.words.length - 1] = -1 >>> (32 - rest);
     return bits;
   }
 
@@ -37,15 +38,17 @@ export class Bits {
 
   /** Keeps what is in the other too. */
   keep(other: Bits): this {
-    const { words } = this;
-    for (let at = 0; at < words.length; at++) (words[at] as number) &= other.words[at] as number;
+    const mine = this.words;
+    const theirs = other.words;
+    for (let at = 0; at < mine.length; at++) (mine[at] as number) &= theirs[at] as number;
     return this;
   }
 
   /** Takes in what is in the other. */
   join(other: Bits): this {
-    const { words } = this;
-    for (let at = 0; at < words.length; at++) (words[at] as number) |= other.words[at] as number;
+    const mine = this.words;
+    const theirs = other.words;
+    for (let at = 0; at < mine.length; at++) (mine[at] as number) |= theirs[at] as number;
     return this;
   }
 
@@ -58,29 +61,33 @@ export class Bits {
   /** How many are in both. */
   countWith(other: Bits): number {
     let count = 0;
-    const { words } = this;
-    for (let at = 0; at < words.length; at++) count += ones((words[at] as number) & (other.words[at] as number));
+    const mine = this.words;
+    const theirs = other.words;
+    for (let at = 0; at < mine.length; at++) count = (count + ones((mine[at] as number) & (theirs[at] as number))) | 0;
     return count;
   }
 
-  /** Calls with each member of this set (and of the other, when one is given), in order. */
-  each(visit: (member: number) => void, other?: Bits): void {
-    const { words } = this;
-    for (let at = 0; at < words.length; at++) {
-      let word = words[at] as number;
-      if (other) word &= other.words[at] as number;
+  /** The members of this set (and of the other, when one is given), in order. */
+  members(other: Bits = this): Int32Array {
+    const mine = this.words;
+    const theirs = other.words;
+    const members = new Int32Array(this.countWith(other));
+    let to = 0;
+    for (let at = 0; at < mine.length; at++) {
+      let word = (mine[at] as number) & (theirs[at] as number);
       while (word) {
         const low = word & -word;
-        visit((at << 5) + 31 - Math.clz32(low));
+        members[to++] = (at << 5) + 31 - Math.clz32(low);
         word ^= low;
       }
     }
+    return members;
   }
 }
 
 /** Bits set in a word of 32 (counted in pairs, then fours, then bytes). */
 function ones(word: number): number {
-  let n = word - ((word >>> 1) & 0x55555555);
-  n = (n & 0x33333333) + ((n >>> 2) & 0x33333333);
-  return Math.imul((n + (n >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24;
+  let n = (word - ((word >> 1) & 0x55555555)) | 0;
+  n = ((n & 0x33333333) + ((n >> 2) & 0x33333333)) | 0;
+  return Math.imul(((n + (n >> 4)) | 0) & 0x0f0f0f0f, 0x01010101) >>> 24;
 }

@@ -1,25 +1,11 @@
 import type { ListingSort, ProductFilter } from '../rows';
 import { Bits } from './bits';
+import type { Columns, Grouped } from './columns';
 
 /** Tiles by the values of an option, a further value only with so many pictures that show it. */
 export interface Split {
   option: string;
   pictures: number;
-}
-
-/** What an index is made from; each list in the order in which it is shown. Prices in minor units. */
-export interface IndexRows {
-  /** In the order chosen by hand. */
-  products(): Iterable<[id: number, type: string, brandId: number | null, added: string]>;
-  variants(): Iterable<[id: number, productId: number, price: number, stock: number]>;
-  /** What each variant is of each option, by slugs, with the place of the value among those of its option. */
-  values(): Iterable<[variantId: number, option: string, value: string, place: number]>;
-  /** How many pictures show a value of this option. */
-  pictures(option: string): Iterable<[productId: number, value: string, count: number]>;
-  tags(): Iterable<[productId: number, tagId: number]>;
-  /** The categories that a product is in, without those above them. */
-  categories(): Iterable<[productId: number, categoryId: number]>;
-  parents(): Iterable<[categoryId: number, parentId: number | null]>;
 }
 
 /** What a customer has chosen of a listing: values of one group widen, groups narrow. */
@@ -28,9 +14,11 @@ export interface Chosen {
   tags: readonly number[];
   brands: readonly number[];
   /** From (included) to (not included; null: no end), in minor units. */
-  prices: readonly [from: number, to: number | null][];
+  prices: readonly PriceRange[];
   inStock: boolean;
 }
+
+export type PriceRange = readonly [from: number, to: number | null];
 
 export interface ListQuery {
   filter: ProductFilter;
@@ -43,6 +31,8 @@ export interface ListQuery {
   offset: number;
   limit: number;
 }
+
+type Base = Pick<ListQuery, 'filter' | 'found'>;
 
 export interface Names {
   locale: string;
@@ -65,9 +55,19 @@ export interface Counts {
   inStock: number;
 }
 
-type Value = [option: string, value: string, place: number];
-
 const nothing: Chosen = { options: {}, tags: [], brands: [], prices: [], inStock: false };
+
+/** A property of variants: those that have it, and the lines with one that has. */
+interface Property {
+  variants: Bits;
+  lines: Bits;
+}
+
+/** What is chosen of one group of properties. */
+type Group = Property & { name: string };
+
+/** Sets that were worked out and may be wanted again; bounded, so that whoever tries addresses fills no memory. */
+const mostKept = 200;
 
 /**
  * All lines that listings are made of, in memory: which are in a category, have a tag, come in a colour. Listings, their
@@ -76,120 +76,94 @@ const nothing: Chosen = { options: {}, tags: [], brands: [], prices: [], inStock
  * of them: navy in 8 mm and red in 12 mm is not “navy, 12 mm”.
  */
 export class ListingIndex {
-  /** Lines, and the product of each. */
+  readonly #columns: Columns;
+  /** Place of the product of each line, and the value that the line stands for. */
   readonly #product: Int32Array;
-  readonly #value: (string | null)[];
-  readonly #all: Bits;
-  /** First line of each product. */
-  readonly #first = new Map<number, number>();
-  /** Variants in the order of their lines; those of a line from `start[line]` on. */
-  readonly #start: Int32Array;
+  readonly #value: (string | null)[] = [];
+  /** First line of each product, and one more. */
+  readonly #first: Int32Array;
+  /** Variants by line: place among the columns' (-1 for a product without any), and the line of each. */
+  readonly #variant: Int32Array;
   readonly #line: Int32Array;
-  readonly #price: Float64Array;
-  readonly #inStock: Bits;
-  readonly #stocked: Bits;
+  /** First variant of each line, and one more. */
+  readonly #start: Int32Array;
   readonly #linePrice: Float64Array;
-  readonly #added: string[];
+  readonly #inStock: Property;
   readonly #categories = new Map<number, Bits>();
   readonly #tags = new Map<number, Bits>();
   readonly #brands = new Map<number, Bits>();
   readonly #types = new Map<string, Bits>();
-  /** By option and value: the variants, and the lines that have one. */
-  readonly #options = new Map<string, Map<string, { variants: Bits; lines: Bits }>>();
+  /** By the columns' codes. */
+  readonly #codes: Property[];
+  #lineCodes: Grouped | null = null;
+  #stockedCodes: Grouped | null = null;
   readonly #orders = new Map<string, Int32Array>();
-  readonly #bounds = new Map<string, number[]>();
+  readonly #kept = new Map<string, unknown>();
 
   constructor(
-    rows: IndexRows,
+    columns: Columns,
     readonly split: Split | null = null,
   ) {
-    const products = [...rows.products()];
-    const variantsOf = new Map<number, number[]>();
-    const variants = new Map<number, { price: number; stock: number; values: Value[] }>();
-    for (const [id, productId, price, stock] of rows.variants()) {
-      variants.set(id, { price, stock, values: [] });
-      const own = variantsOf.get(productId);
-      if (own) own.push(id);
-      else variantsOf.set(productId, [id]);
-    }
-    for (const [variantId, ...value] of rows.values()) variants.get(variantId)?.values.push(value);
-
+    this.#columns = columns;
     const product: number[] = [];
-    const start: number[] = [];
+    const variant: number[] = [];
     const line: number[] = [];
-    const placed: number[] = [];
-    this.#value = [];
-    this.#added = [];
-    const pictures = new Map<string, number>();
-    if (split && split.pictures > 0)
-      for (const [id, value, count] of rows.pictures(split.option)) pictures.set(`${id} ${value}`, count);
-    const lineTypes: string[] = [];
-    const lineBrands: (number | null)[] = [];
-    for (const [id, type, brandId, added] of products) {
-      this.#first.set(id, product.length);
-      const own = variantsOf.get(id) ?? [];
-      for (const [value, members] of linesOf(own, split, (variant) => variants.get(variant)?.values ?? [])) {
-        const enough = value === null || this.#first.get(id) === product.length || !split || split.pictures <= 0;
-        if (!enough && (pictures.get(`${id} ${value}`) ?? 0) < (split?.pictures ?? 0)) continue;
-        start.push(placed.length);
-        // A product without variants has one line, and one place for what it lacks.
-        for (const variant of members.length ? members : [-1]) {
+    const start: number[] = [];
+    const first = new Int32Array(columns.productIds.length + 1);
+    for (let place = 0; place < columns.productIds.length; place++) {
+      first[place] = product.length;
+      for (const [value, variants] of linesOf(columns, place, split)) {
+        start.push(variant.length);
+        for (const one of variants) {
+          variant.push(one);
           line.push(product.length);
-          placed.push(variant);
         }
-        product.push(id);
+        product.push(place);
         this.#value.push(value);
-        this.#added.push(added);
-        lineTypes.push(type);
-        lineBrands.push(brandId);
       }
     }
-    start.push(placed.length);
+    first[columns.productIds.length] = product.length;
+    start.push(variant.length);
+    this.#first = first;
     this.#product = Int32Array.from(product);
-    this.#start = Int32Array.from(start);
+    this.#variant = Int32Array.from(variant);
     this.#line = Int32Array.from(line);
-    this.#all = Bits.full(product.length);
-    this.#price = new Float64Array(placed.length).fill(NaN);
+    this.#start = Int32Array.from(start);
     this.#linePrice = new Float64Array(product.length).fill(NaN);
-    this.#inStock = new Bits(placed.length);
-    this.#stocked = new Bits(product.length);
-    placed.forEach((id, at) => {
-      const variant = variants.get(id);
-      if (!variant) return;
+    this.#inStock = this.#property();
+    this.#codes = columns.codes.map(() => this.#property());
+    const { valueCodes, price, stock } = columns;
+    for (let at = 0; at < variant.length; at++) {
+      const place = variant[at] as number;
       const of = line[at] as number;
-      this.#price[at] = variant.price;
-      if (!(variant.price >= (this.#linePrice[of] as number))) this.#linePrice[of] = variant.price;
-      if (variant.stock > 0) {
-        this.#inStock.add(at);
-        this.#stocked.add(of);
+      if (place < 0) continue;
+      if (!((price[place] as number) >= (this.#linePrice[of] as number))) this.#linePrice[of] = price[place] as number;
+      if ((stock[place] as number) > 0) mark(this.#inStock, at, of);
+      for (let v = valueCodes.start[place] as number; v < (valueCodes.start[place + 1] as number); v++) {
+        const code = this.#codes[valueCodes.items[v] as number];
+        if (code) mark(code, at, of);
       }
-      for (const [option, value] of variant.values) {
-        const values = put(this.#options, option, () => new Map<string, { variants: Bits; lines: Bits }>());
-        const bits = put(values, value, () => ({
-          variants: new Bits(placed.length),
-          lines: new Bits(product.length),
-        }));
-        bits.variants.add(at);
-        bits.lines.add(of);
-      }
-    });
-    lineTypes.forEach((type, at) => put(this.#types, type, () => this.#none()).add(at));
-    lineBrands.forEach((brand, at) => brand !== null && put(this.#brands, brand, () => this.#none()).add(at));
-    for (const [id, tag] of rows.tags())
+    }
+    for (let place = 0; place < columns.productIds.length; place++) {
       this.#mark(
-        put(this.#tags, tag, () => this.#none()),
-        id,
+        put(this.#types, columns.types[place] as string, () => this.#none()),
+        place,
       );
-    const parents = new Map(rows.parents());
-    for (const [id, category] of rows.categories()) {
-      let at: number | null = category;
-      // A parent that leads back to itself must not hang the index.
-      for (let depth = 0; at !== null && depth < 32; depth++) {
+      const brand = columns.brands[place];
+      if (brand !== null && brand !== undefined)
         this.#mark(
-          put(this.#categories, at, () => this.#none()),
-          id,
+          put(this.#brands, brand, () => this.#none()),
+          place,
         );
-        at = parents.get(at) ?? null;
+      for (const [groups, map] of [
+        [columns.tags, this.#tags],
+        [columns.categories, this.#categories],
+      ] as const) {
+        for (let at = groups.start[place] as number; at < (groups.start[place + 1] as number); at++)
+          this.#mark(
+            put(map, groups.items[at] as number, () => this.#none()),
+            place,
+          );
       }
     }
   }
@@ -202,249 +176,438 @@ export class ListingIndex {
     return new Bits(this.#product.length);
   }
 
+  #property(): Property {
+    return { variants: new Bits(this.#variant.length), lines: this.#none() };
+  }
+
   /** Puts all lines of a product in. */
-  #mark(bits: Bits, productId: number): void {
-    const from = this.#first.get(productId);
-    if (from === undefined) return;
-    for (let at = from; this.#product[at] === productId; at++) bits.add(at);
+  #mark(bits: Bits, place: number): void {
+    for (let at = this.#first[place] as number; at < (this.#first[place + 1] as number); at++) bits.add(at);
+  }
+
+  #remembered<T>(key: string, make: () => T): T {
+    if (this.#kept.size >= mostKept) this.#kept.clear();
+    return put(this.#kept as Map<string, T>, key, make);
   }
 
   /** One page of a listing, and how many lines it has on all of them. */
   list(query: ListQuery): { rows: IndexRow[]; count: number } {
-    const lines = this.#matching(this.#base(query), query.chosen ?? nothing, null);
+    const lines = this.#lines(query, query.chosen ?? nothing);
     const rows: IndexRow[] = [];
     const order = this.#order(query);
     let left = query.offset;
     for (let at = 0; at < order.length && rows.length < query.limit; at++) {
       const line = order[at] as number;
       if (!lines.has(line) || left-- > 0) continue;
-      rows.push({ productId: this.#product[line] as number, value: this.#value[line] ?? null });
+      const productId = this.#columns.productIds[this.#product[line] as number] as number;
+      rows.push({ productId, value: this.#value[line] ?? null });
     }
     return { rows, count: lines.count() };
   }
 
   /** How many lines a listing has. */
-  count(query: Pick<ListQuery, 'filter' | 'found'>, chosen: Chosen = nothing): number {
-    return this.#matching(this.#base(query), chosen, null).count();
+  count(query: Base, chosen: Chosen = nothing): number {
+    return this.#lines(query, chosen).count();
+  }
+
+  #lines(query: Base, chosen: Chosen): Bits {
+    const base = this.#base(query);
+    const groups = this.#groups(chosen);
+    if (!groups.length && !chosen.tags.length && !chosen.brands.length) return base;
+    return this.#matching(query, this.#narrowed(base, chosen, null), groups).lines;
   }
 
   /** Counts beside each value of each filter. A group's own choice does not count against its other values. */
-  counts(query: Pick<ListQuery, 'filter' | 'found'>, chosen: Chosen = nothing): Counts {
+  counts(query: Base, chosen: Chosen = nothing): Counts {
+    if (query.found) return this.#count(query, chosen);
+    // Pages, orders and views of a listing share its counts.
+    return this.#remembered(`counts ${JSON.stringify([query.filter, chosen])}`, () => this.#count(query, chosen));
+  }
+
+  #count(query: Base, chosen: Chosen): Counts {
     const base = this.#base(query);
-    const tags = this.#matching(base, chosen, 'tags');
-    const brands = this.#matching(base, chosen, 'brands');
+    const groups = this.#groups(chosen);
+    const narrowed = this.#narrowed(base, chosen, null);
+    const whole = this.#matching(query, narrowed, groups);
+    /** What is left with a group's own choice left out; the same as the whole where nothing is chosen of it. */
+    const without = (name: string): Match =>
+      groups.some((group) => group.name === name)
+        ? this.#matching(
+            query,
+            narrowed,
+            groups.filter((group) => group.name !== name),
+          )
+        : whole;
+    // With nothing chosen but of the group itself, its counts are those of the whole listing.
+    const tallied = (match: Match) =>
+      match.lines === base && !query.found
+        ? this.#remembered(`tally ${JSON.stringify(query.filter)}`, () => this.#tally(match))
+        : this.#tally(match);
+    const { codes } = this.#columns;
+    const matches = new Map<string, Match>();
     const options = new Map<string, Map<string, number>>();
-    for (const [option, values] of this.#options) {
-      const group = `option ${option}`;
-      const lines = this.#matching(base, chosen, group);
-      const variants = this.#variants(chosen, group);
-      const counted = new Map<string, number>();
-      for (const [value, bits] of values) {
-        const count = variants ? this.#distinct(variants, bits.variants, lines) : bits.lines.countWith(lines);
-        if (count || chosen.options[option]?.includes(value)) counted.set(value, count);
-      }
-      if (counted.size) options.set(option, counted);
+    const tally = new Map<Match, Int32Array>();
+    codes.forEach(({ option, value }, code) => {
+      const match = put(matches, option, () => without(`option ${option}`));
+      const found = put(tally, match, () => tallied(match))[code];
+      if (found || chosen.options[option]?.includes(value))
+        put(options, option, () => new Map<string, number>()).set(value, found ?? 0);
+    });
+    const of = (property: Property, match: Match) =>
+      match.variants ? this.#distinct(property.variants, match.variants()) : property.lines.countWith(match.lines);
+    const priced = without('price');
+    const linesFor = (leftOut: 'tags' | 'brands') =>
+      chosen[leftOut].length ? this.#matching(query, this.#narrowed(base, chosen, leftOut), groups).lines : whole.lines;
+    const ofBrands = linesFor('brands');
+    const brands = new Map<number, number>();
+    for (const [id, lines] of this.#brands) {
+      const count = lines.countWith(ofBrands);
+      if (count || chosen.brands.includes(id)) brands.set(id, count);
     }
-    const stockLines = this.#matching(base, chosen, 'stock');
-    const stockVariants = this.#variants(chosen, 'stock');
     return {
       options,
-      tags: counted(this.#tags, tags, chosen.tags),
-      brands: counted(this.#brands, brands, chosen.brands),
-      prices: this.#prices(query, base, chosen),
-      inStock: stockVariants
-        ? this.#distinct(stockVariants, this.#inStock, stockLines)
-        : this.#stocked.countWith(stockLines),
+      tags: this.#tagCounts(linesFor('tags'), chosen.tags),
+      brands,
+      prices: this.#priceCounts(this.#ranges(query, base), priced),
+      inStock: of(this.#inStock, without('stock')),
     };
   }
 
-  /** The lines of a listing before anything is chosen. */
-  #base({ filter, found }: Pick<ListQuery, 'filter' | 'found'>): Bits {
-    const bits = this.#all.copy();
-    const { categoryId, tagId, brandId, type } = filter;
-    if (categoryId !== undefined) bits.keep(this.#categories.get(categoryId) ?? this.#none());
-    if (tagId !== undefined) bits.keep(this.#tags.get(tagId) ?? this.#none());
-    if (brandId !== undefined) bits.keep(this.#brands.get(brandId) ?? this.#none());
-    if (type !== undefined) bits.keep(this.#types.get(type) ?? this.#none());
-    if (found) {
-      const among = this.#none();
-      for (const id of found) this.#mark(among, id);
-      bits.keep(among);
+  /** The lines of a listing before anything is chosen. Not to be changed. */
+  #base({ filter, found }: Base): Bits {
+    const work = () => {
+      const bits = Bits.full(this.#product.length);
+      const { categoryId, tagId, brandId, type } = filter;
+      if (categoryId !== undefined) bits.keep(this.#categories.get(categoryId) ?? this.#none());
+      if (tagId !== undefined) bits.keep(this.#tags.get(tagId) ?? this.#none());
+      if (brandId !== undefined) bits.keep(this.#brands.get(brandId) ?? this.#none());
+      if (type !== undefined) bits.keep(this.#types.get(type) ?? this.#none());
+      return bits;
+    };
+    if (!found) return this.#remembered(`base ${JSON.stringify(filter)}`, work);
+    const among = this.#none();
+    for (const id of found) {
+      const place = this.#columns.placeOf(id);
+      if (place !== undefined) this.#mark(among, place);
     }
-    return bits;
+    return among.keep(work());
   }
 
-  /** The lines of a base that have all that is chosen, the group left out aside. */
-  #matching(base: Bits, chosen: Chosen, leftOut: string | null): Bits {
+  /** A base without the lines that lack what is chosen of tags and brands; one of them left out. */
+  #narrowed(base: Bits, chosen: Chosen, leftOut: 'tags' | 'brands' | null): Bits {
+    const tags = leftOut === 'tags' ? [] : chosen.tags;
+    const brands = leftOut === 'brands' ? [] : chosen.brands;
+    if (!tags.length && !brands.length) return base;
     const lines = base.copy();
-    if (leftOut !== 'tags' && chosen.tags.length) lines.keep(this.#joined(this.#tags, chosen.tags));
-    if (leftOut !== 'brands' && chosen.brands.length) lines.keep(this.#joined(this.#brands, chosen.brands));
-    const variants = this.#variants(chosen, leftOut);
-    if (!variants) return lines;
-    const having = this.#none();
-    variants.each((at) => having.add(this.#line[at] as number));
-    return lines.keep(having);
+    if (tags.length) lines.keep(joined(this.#none(), this.#tags, tags));
+    if (brands.length) lines.keep(joined(this.#none(), this.#brands, brands));
+    return lines;
   }
 
-  #joined<K>(groups: Map<K, Bits>, keys: readonly K[]): Bits {
-    const bits = this.#none();
-    for (const key of keys) {
-      const one = groups.get(key);
-      if (one) bits.join(one);
-    }
-    return bits;
-  }
-
-  /** The variants that have all that is chosen of them (options, price, stock), the group left out aside; null: nothing is. */
-  #variants(chosen: Chosen, leftOut: string | null): Bits | null {
-    let variants: Bits | null = null;
-    const narrow = (bits: Bits) => {
-      variants = variants ? variants.keep(bits) : bits;
+  /** What is chosen of variants' properties: options, price, stock. */
+  #groups(chosen: Chosen): Group[] {
+    const groups: Group[] = [];
+    const add = (name: string, properties: Property[]): void => {
+      const [only, ...more] = properties;
+      if (only && !more.length) groups.push({ name, ...only });
+      else if (only) {
+        const any = { name, ...this.#property() };
+        for (const { variants, lines } of properties) {
+          any.variants.join(variants);
+          any.lines.join(lines);
+        }
+        groups.push(any);
+      }
     };
     for (const [option, values] of Object.entries(chosen.options)) {
-      if (!values.length || leftOut === `option ${option}`) continue;
-      const bits = new Bits(this.#line.length);
-      for (const value of values) {
-        const own = this.#options.get(option)?.get(value);
-        if (own) bits.join(own.variants);
-      }
-      narrow(bits);
+      const codes = this.#columns.codes.flatMap((code, at) =>
+        code.option === option && values.includes(code.value) ? [this.#codes[at] as Property] : [],
+      );
+      // What no product has holds for none.
+      if (values.length) add(`option ${option}`, codes.length ? codes : [this.#property()]);
     }
-    if (chosen.prices.length && leftOut !== 'prices') {
-      const bits = new Bits(this.#line.length);
-      for (let at = 0; at < this.#price.length; at++)
-        if (chosen.prices.some((range) => within(this.#price[at] as number, range))) bits.add(at);
-      narrow(bits);
-    }
-    if (chosen.inStock && leftOut !== 'stock') narrow(this.#inStock.copy());
-    return variants;
+    add(
+      'price',
+      chosen.prices.map((range) => this.#priced(range)),
+    );
+    if (chosen.inStock) add('stock', [this.#inStock]);
+    return groups;
   }
 
-  /** Lines among these that have a variant in both sets. */
-  #distinct(variants: Bits, others: Bits, lines: Bits): number {
+  /** Lines with a variant that all groups hold for, and those variants; without groups the lines alone. */
+  #matching(query: Base, lines: Bits, groups: Group[]): Match {
+    // All variants of a line are of the value that it stands for: such a choice is one of lines.
+    const own = this.split && `option ${this.split.option}`;
+    const narrowed = groups.some(({ name }) => name === own) ? lines.copy() : lines;
+    for (const group of groups) if (group.name === own) narrowed.keep(group.lines);
+    const rest = groups.filter(({ name }) => name !== own);
+    const [first] = rest;
+    if (!first) return { lines: narrowed, variants: null, stockOnly: false };
+    const variants = () => {
+      const bits = this.#variantsOf(query, lines).copy();
+      for (const group of groups) bits.keep(group.variants);
+      return bits;
+    };
+    if (rest.length === 1) {
+      const having = narrowed === lines ? lines.copy() : narrowed;
+      return { lines: having.keep(first.lines), variants: later(variants), stockOnly: first.name === 'stock' };
+    }
+    const found = variants();
+    const having = this.#none();
+    const members = found.members();
+    for (let n = 0; n < members.length; n++) having.add(this.#line[members[n] as number] as number);
+    return { lines: having, variants: () => found, stockOnly: false };
+  }
+
+  /** The variants of these lines. */
+  #variantsOf({ filter, found }: Base, lines: Bits): Bits {
+    const work = (of: Bits) => {
+      const bits = new Bits(this.#variant.length);
+      const members = of.members();
+      for (let n = 0; n < members.length; n++) {
+        const line = members[n] as number;
+        for (let at = this.#start[line] as number; at < (this.#start[line + 1] as number); at++) bits.add(at);
+      }
+      return bits;
+    };
+    const base = this.#kept.get(`base ${JSON.stringify(filter)}`);
+    if (found || base !== lines) return work(lines);
+    return this.#remembered(`variants ${JSON.stringify(filter)}`, () => work(lines));
+  }
+
+  /** For each code: how many lines of a match have a variant with it that matches. */
+  #tally({ lines, variants, stockOnly }: Match): Int32Array {
+    const counts = new Int32Array(this.#codes.length);
+    if (!variants || stockOnly) {
+      const { start, items } = stockOnly
+        ? (this.#stockedCodes ??= this.#codesOfLines(this.#inStock.variants))
+        : (this.#lineCodes ??= this.#codesOfLines(null));
+      const members = lines.members();
+      for (let n = 0; n < members.length; n++) {
+        const line = members[n] as number;
+        const end = start[line + 1] as number;
+        for (let at = start[line] as number; at < end; at++) (counts[items[at] as number] as number)++;
+      }
+      return counts;
+    }
+    const last = new Int32Array(this.#codes.length).fill(-1);
+    const { start, items } = this.#columns.valueCodes;
+    const members = variants().members();
+    for (let n = 0; n < members.length; n++) {
+      const at = members[n] as number;
+      const place = this.#variant[at] as number;
+      if (place < 0) continue;
+      const line = this.#line[at] as number;
+      for (let v = start[place] as number; v < (start[place + 1] as number); v++) {
+        const code = items[v] as number;
+        if (last[code] === line) continue;
+        last[code] = line;
+        (counts[code] as number)++;
+      }
+    }
+    return counts;
+  }
+
+  /** Codes of each line, each once; of some of its variants or of all. */
+  #codesOfLines(some: Bits | null): Grouped {
+    const lines = this.#product.length;
+    const start = new Int32Array(lines + 1);
+    const items: number[] = [];
+    const last = new Int32Array(this.#codes.length).fill(-1);
+    const { valueCodes } = this.#columns;
+    for (let line = 0; line < lines; line++) {
+      start[line] = items.length;
+      for (let at = this.#start[line] as number; at < (this.#start[line + 1] as number); at++) {
+        const place = this.#variant[at] as number;
+        if (place < 0 || (some && !some.has(at))) continue;
+        for (let v = valueCodes.start[place] as number; v < (valueCodes.start[place + 1] as number); v++) {
+          const code = valueCodes.items[v] as number;
+          if (last[code] === line) continue;
+          last[code] = line;
+          items.push(code);
+        }
+      }
+    }
+    start[lines] = items.length;
+    return { start, items: Int32Array.from(items) };
+  }
+
+  #tagCounts(lines: Bits, chosen: readonly number[]): Map<number, number> {
+    const { start, items } = this.#columns.tags;
+    const found = new Int32Array(Math.max(0, ...this.#tags.keys()) + 1);
+    const members = lines.members();
+    for (let n = 0; n < members.length; n++) {
+      const place = this.#product[members[n] as number] as number;
+      for (let at = start[place] as number; at < (start[place + 1] as number); at++)
+        (found[items[at] as number] as number)++;
+    }
+    const counts = new Map<number, number>();
+    for (const id of this.#tags.keys()) if (found[id] || chosen.includes(id)) counts.set(id, found[id] ?? 0);
+    return counts;
+  }
+
+  /** Lines that have a variant in both sets. */
+  #distinct(some: Bits, others: Bits): number {
     let count = 0;
     let last = -1;
-    variants.each((at) => {
-      const line = this.#line[at] as number;
-      if (line === last) return;
+    const members = some.members(others);
+    for (let n = 0; n < members.length; n++) {
+      const line = this.#line[members[n] as number] as number;
+      if (line === last) continue;
       last = line;
-      if (lines.has(line)) count++;
-    }, others);
+      count++;
+    }
     return count;
   }
 
-  #prices(query: Pick<ListQuery, 'filter' | 'found'>, base: Bits, chosen: Chosen): Counts['prices'] {
-    const bounds = this.#priceBounds(query, base);
-    if (!bounds.length) return [];
-    const ranges = bounds.map((bound, at) => ({
-      from: at ? (bounds[at - 1] as number) : 0,
-      to: bound as number | null,
-      count: 0,
-    }));
-    ranges.push({ from: bounds[bounds.length - 1] as number, to: null, count: 0 });
-    const lines = this.#matching(base, chosen, 'prices');
-    const variants = this.#variants(chosen, 'prices');
-    lines.each((line) => {
-      let mask = 0;
-      for (let at = this.#start[line] as number; at < (this.#start[line + 1] as number); at++) {
-        if (variants && !variants.has(at)) continue;
-        const price = this.#price[at] as number;
-        if (Number.isNaN(price)) continue;
-        let range = 0;
-        while (range < bounds.length && price >= (bounds[range] as number)) range++;
-        mask |= 1 << range;
+  #priced(range: PriceRange): Property {
+    return this.#remembered(`price ${range[0]} ${range[1]}`, () => {
+      const property = this.#property();
+      const { price } = this.#columns;
+      for (let at = 0; at < this.#variant.length; at++) {
+        const place = this.#variant[at] as number;
+        if (place >= 0 && within(price[place] as number, range)) mark(property, at, this.#line[at] as number);
       }
-      ranges.forEach((range, at) => (mask >>> at) & 1 && range.count++);
+      return property;
     });
-    return ranges;
   }
 
-  /** Where the ranges of price meet: round figures near the quarters of what the listing has, so that each range holds some. */
-  #priceBounds({ filter, found }: Pick<ListQuery, 'filter' | 'found'>, base: Bits): number[] {
-    const work = () => {
-      const prices: number[] = [];
-      for (const line of this.#sorted('price')) if (base.has(line)) prices.push(this.#linePrice[line] as number);
-      const known = prices.filter((price) => !Number.isNaN(price));
-      const at = (share: number) => known[Math.floor(known.length * share)] as number;
+  /** How many lines have a variant in each of these ranges, which follow one another. */
+  #priceCounts(ranges: PriceRange[], { lines, variants }: Match): Counts['prices'] {
+    const counts = ranges.map(([from, to]) => ({ from, to, count: 0 }));
+    if (!variants) {
+      for (const range of counts) range.count = this.#priced([range.from, range.to]).lines.countWith(lines);
+      return counts;
+    }
+    const last = new Int32Array(ranges.length).fill(-1);
+    const bounds = Float64Array.from(ranges, ([from]) => from);
+    const found = new Int32Array(ranges.length);
+    const { price } = this.#columns;
+    const members = variants().members();
+    for (let n = 0; n < members.length; n++) {
+      const at = members[n] as number;
+      const amount = price[this.#variant[at] as number] as number;
+      const line = this.#line[at] as number;
+      let range = bounds.length - 1;
+      while (range > 0 && amount < (bounds[range] as number)) range--;
+      if (range < 0 || last[range] === line) continue;
+      last[range] = line;
+      (found[range] as number)++;
+    }
+    counts.forEach((range, at) => (range.count = found[at] ?? 0));
+    return counts;
+  }
+
+  /** Ranges of price that meet at round figures near the quarters of what the listing has, so that each holds some. */
+  #ranges({ filter, found }: Base, base: Bits): PriceRange[] {
+    const work = (): PriceRange[] => {
+      const prices = Float64Array.from(base.members(), (line) => this.#linePrice[line] as number);
+      const known = prices.filter((price) => !Number.isNaN(price)).sort();
       if (known.length < 4) return [];
-      const bounds = [...new Set([at(0.25), at(0.5), at(0.75)].map(roundFigure))];
-      return bounds.filter((bound) => bound > (known[0] as number) && bound <= (known[known.length - 1] as number));
+      const at = (share: number) => roundFigure(known[Math.floor(known.length * share)] as number);
+      const bounds = [...new Set([at(0.25), at(0.5), at(0.75)])].filter(
+        (bound) => bound > (known[0] as number) && bound <= (known[known.length - 1] as number),
+      );
+      if (!bounds.length) return [];
+      return [0, ...bounds].map((from, n) => [from, bounds[n] ?? null] as const);
     };
-    if (found) return work();
-    const key = JSON.stringify(filter);
-    if (this.#bounds.size > 2000) this.#bounds.clear();
-    return put(this.#bounds, key, work);
+    return found ? work() : this.#remembered(`ranges ${JSON.stringify(filter)}`, work);
   }
 
   #order({ sort, found, names }: ListQuery): Int32Array {
-    if (sort === 'match' && found) {
-      const lines: number[] = [];
-      for (const id of found) {
-        const from = this.#first.get(id);
-        if (from === undefined) continue;
-        for (let at = from; this.#product[at] === id; at++) lines.push(at);
-      }
-      return Int32Array.from(lines);
+    if (sort !== 'match' || !found) return this.#sorted(sort, names);
+    const lines: number[] = [];
+    for (const id of found) {
+      const place = this.#columns.placeOf(id);
+      if (place === undefined) continue;
+      for (let at = this.#first[place] as number; at < (this.#first[place + 1] as number); at++) lines.push(at);
     }
-    return this.#sorted(sort, names);
+    return Int32Array.from(lines);
   }
 
-  #sorted(sort: ListingSort, names?: Names): Int32Array {
-    return put(this.#orders, sort === 'name' ? `name ${names?.locale}` : sort, () => {
+  #sorted(sort: ListingSort, names: Names): Int32Array {
+    return put(this.#orders, sort === 'name' ? `name ${names.locale}` : sort, () => {
       const lines = Int32Array.from(this.#product, (_, at) => at);
       const price = this.#linePrice;
+      const { added, productIds } = this.#columns;
       const end = (a: number, b: number) => Number(Number.isNaN(price[a])) - Number(Number.isNaN(price[b]));
-      const by: Partial<Record<ListingSort, (a: number, b: number) => number>> = {
-        price: (a, b) => end(a, b) || (price[a] as number) - (price[b] as number) || a - b,
-        'price-down': (a, b) => end(a, b) || (price[b] as number) - (price[a] as number) || a - b,
-        newest: (a, b) => code(this.#added[b] as string, this.#added[a] as string) || this.#later(a, b),
-      };
-      if (sort === 'name' && names) {
-        const { compare } = new Intl.Collator(names.locale, { numeric: true });
-        const sorted = [...names.all()].sort((a, b) => compare(a[1], b[1]));
-        const place = new Map(sorted.map(([id], at) => [id, at]));
-        const rank = (line: number) => place.get(this.#product[line] as number) ?? sorted.length;
-        by.name = (a, b) => rank(a) - rank(b) || a - b;
-      }
-      const compare = by[sort];
-      // Typed arrays sort NaN results as they like: comparisons give numbers only.
-      return compare ? lines.sort(compare) : lines;
+      const place = (line: number) => this.#product[line] as number;
+      const later = (a: number, b: number) =>
+        code(added[place(b)] as string, added[place(a)] as string) ||
+        (productIds[place(b)] as number) - (productIds[place(a)] as number);
+      if (sort === 'price')
+        return lines.sort((a, b) => end(a, b) || (price[a] as number) - (price[b] as number) || a - b);
+      if (sort === 'price-down')
+        return lines.sort((a, b) => end(a, b) || (price[b] as number) - (price[a] as number) || a - b);
+      if (sort === 'newest') return lines.sort((a, b) => later(a, b) || a - b);
+      if (sort !== 'name') return lines;
+      const { compare } = new Intl.Collator(names.locale, { numeric: true });
+      const sorted = [...names.all()].sort((a, b) => compare(a[1], b[1]));
+      const rank = new Int32Array(productIds.length).fill(sorted.length);
+      sorted.forEach(([id], at) => {
+        const of = this.#columns.placeOf(id);
+        if (of !== undefined) rank[of] = at;
+      });
+      return lines.sort((a, b) => (rank[place(a)] as number) - (rank[place(b)] as number) || a - b);
     });
   }
-
-  /** Of two lines of one day: the product that came later stands first, its own tiles in their order. */
-  #later(a: number, b: number): number {
-    return (this.#product[b] as number) - (this.#product[a] as number) || a - b;
-  }
 }
 
-/** The lines of a product: one, or one for each value of the option that variants have, in the values' order. */
-function linesOf(
-  variants: readonly number[],
-  split: Split | null,
-  valuesOf: (variant: number) => Value[],
-): [value: string | null, variants: number[]][] {
-  if (!split) return [[null, [...variants]]];
-  const byValue = new Map<string, { place: number; variants: number[] }>();
-  for (const variant of variants) {
-    const [, value, place = 0] = valuesOf(variant).find(([option]) => option === split.option) ?? [];
-    if (value !== undefined) put(byValue, value, () => ({ place, variants: [] })).variants.push(variant);
-  }
-  if (!byValue.size) return [[null, [...variants]]];
-  return [...byValue].sort(([, a], [, b]) => a.place - b.place).map(([value, own]) => [value, own.variants]);
+/** Lines that match, and their variants that do; null where no property of variants is chosen. */
+interface Match {
+  lines: Bits;
+  variants: (() => Bits) | null;
+  /** Nothing but being in stock, and the value that lines stand for, is chosen of variants: the commonest choice, for which lines are told beforehand. */
+  stockOnly: boolean;
 }
 
-function counted<K>(groups: Map<K, Bits>, lines: Bits, chosen: readonly K[]): Map<K, number> {
-  const counts = new Map<K, number>();
-  for (const [key, bits] of groups) {
-    const count = bits.countWith(lines);
-    if (count || chosen.includes(key)) counts.set(key, count);
+/**
+ * The lines of a product: one with all its variants, or one for each value of the option that variants have, in the values'
+ * order. A product without variants has one line, and one place for what it lacks.
+ */
+function linesOf(columns: Columns, product: number, split: Split | null): [value: string | null, variants: number[]][] {
+  const from = columns.variantStart[product] as number;
+  const to = columns.variantStart[product + 1] as number;
+  const all = Array.from({ length: Math.max(0, to - from) }, (_, at) => from + at);
+  const whole: [string | null, number[]][] = [[null, all.length ? all : [-1]]];
+  if (!split) return whole;
+  const byValue = new Map<string, { place: number; pictures: number; variants: number[] }>();
+  const { start, items } = columns.valueCodes;
+  for (const variant of all) {
+    for (let at = start[variant] as number; at < (start[variant + 1] as number); at++) {
+      const found = columns.codes[items[at] as number];
+      if (found?.option !== split.option) continue;
+      const place = columns.valuePlaces[at] as number;
+      const pictures = columns.valuePictures[at] as number;
+      put(byValue, found.value, () => ({ place, pictures, variants: [] })).variants.push(variant);
+    }
   }
-  return counts;
+  const lines = [...byValue]
+    .sort(([, a], [, b]) => a.place - b.place)
+    .filter(([, { pictures }], at) => at === 0 || pictures >= split.pictures);
+  return lines.length ? lines.map(([value, { variants }]) => [value, variants]) : whole;
 }
 
-const within = (price: number, [from, to]: readonly [number, number | null]): boolean =>
-  price >= from && (to === null || price < to);
+/** Worked out when first asked for. */
+function later<T>(work: () => T): () => T {
+  let made: T | undefined;
+  return () => (made ??= work());
+}
+
+function mark(property: Property, variant: number, line: number): void {
+  property.variants.add(variant);
+  property.lines.add(line);
+}
+
+function joined<K>(bits: Bits, groups: Map<K, Bits>, keys: readonly K[]): Bits {
+  for (const key of keys) {
+    const one = groups.get(key);
+    if (one) bits.join(one);
+  }
+  return bits;
+}
+
+const within = (price: number, [from, to]: PriceRange): boolean => price >= from && (to === null || price < to);
 
 const code = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 

@@ -3,7 +3,7 @@ import { Html, type Value } from '../values/values';
 import { quote } from './expressions';
 
 /** Types of input whose fixed text is another value than the text. */
-const read = new Set(['number', 'boolean', 'html', 'list', 'content']);
+const read = new Set(['number', 'boolean', 'html', 'list', 'content', 'product', 'category']);
 
 /** JavaScript that gives the names used in a template their values: what was given, fixed text read as its type, none as the default. */
 export function takesPrelude(takes: readonly Take[], names: Iterable<string>): string {
@@ -27,8 +27,11 @@ export function takesPrelude(takes: readonly Take[], names: Iterable<string>): s
   return lines.join('\n');
 }
 
+/** Types of input that name a subject by its slug. */
+export type SubjectType = 'content' | 'product' | 'category';
+
 /** Fixed text as a value of an input's type; null for what cannot be read as one. */
-export function readInput(text: string, type: string, content: (slug: string) => Value): Value {
+export function readInput(text: string, type: string, find: (kind: SubjectType, slug: string) => Value): Value {
   switch (type) {
     case 'number':
       return /^\s*-?\d+(?:\.\d+)?\s*$/.test(text) ? Number(text) : null;
@@ -39,7 +42,9 @@ export function readInput(text: string, type: string, content: (slug: string) =>
     case 'list':
       return text.split(',').map((item) => item.trim());
     case 'content':
-      return content(text);
+    case 'product':
+    case 'category':
+      return find(type, text);
     default:
       return text;
   }

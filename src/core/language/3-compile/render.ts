@@ -242,7 +242,8 @@ export class Render implements FunctionContext {
 
   /** Fixed text as a value of an input's type. */
   read(value: Value, type: string): Value {
-    return typeof value === 'string' ? readInput(value, type, (slug) => this.services.content?.(slug) ?? null) : value;
+    if (typeof value !== 'string') return value;
+    return readInput(value, type, (kind, slug) => this.services[kind]?.(slug) ?? null);
   }
 
   #compiled(name: string, by: Origin | null): Compiled | null {

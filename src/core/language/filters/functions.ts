@@ -10,6 +10,8 @@ export interface SiteServices {
   asset?(path: string): string | null;
   icon?(name: string): Html | null;
   content?(slug: string): Value;
+  product?(slug: string): Value;
+  category?(slug: string): Value;
   menu?(slug: string): Value;
   products?(query: ProductQuery): Value;
   /** Articles, the newest first. */

@@ -23,6 +23,8 @@ const onText =
 
 const segmenters = new Map<string, Intl.Segmenter>();
 function graphemes(text: string, locale: string): string[] {
+  // Below the combining marks each character is a sign of its own, line ends aside.
+  if (/^[\x20-\u02ff]*$/.test(text)) return text.split('');
   let segmenter = segmenters.get(locale);
   if (!segmenter) segmenters.set(locale, (segmenter = new Intl.Segmenter(locale, { granularity: 'grapheme' })));
   return Array.from(segmenter.segment(text), ({ segment }) => segment);
@@ -30,6 +32,8 @@ function graphemes(text: string, locale: string): string[] {
 
 /** Cuts at `most` user-perceived characters, back to the end of a word, without punctuation before the tail. */
 function shorten(text: string, locale: string, most: number, tail: string): string {
+  // No sign is shorter than a code unit.
+  if (text.length <= most) return text;
   const signs = graphemes(text, locale);
   if (signs.length <= most) return text;
   const wordy = (sign: string | undefined) => sign !== undefined && /[\p{L}\p{N}\p{M}_]/u.test(sign);

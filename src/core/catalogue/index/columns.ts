@@ -1,0 +1,178 @@
+/** What an index is made from; each list in the order in which it is shown. Prices in minor units. */
+export interface IndexRows {
+  /** In the order chosen by hand. */
+  products(): Iterable<[id: number, type: string, brandId: number | null, added: string]>;
+  /** By product. */
+  variants(): Iterable<[id: number, productId: number, price: number, stock: number]>;
+  /** What each variant is of each option: its values by their numbers. */
+  values(): Iterable<[variantId: number, valueId: number]>;
+  /** Values by option and slug, with the place of each among those of its option. */
+  optionValues(): Iterable<[valueId: number, option: string, value: string, place: number]>;
+  /** How many pictures show a value. */
+  pictures(): Iterable<[valueId: number, count: number]>;
+  tags(): Iterable<[productId: number, tagId: number]>;
+  /** The categories that a product is in, without those above them. */
+  categories(): Iterable<[productId: number, categoryId: number]>;
+  parents(): Iterable<[categoryId: number, parentId: number | null]>;
+}
+
+/** A value of an option as all products share it. */
+export interface ValueCode {
+  option: string;
+  value: string;
+}
+
+/** Rows by a number that they share, one behind the other: those of `n` stand from `start[n]` to before `start[n + 1]`. */
+export interface Grouped {
+  start: Int32Array;
+  items: Int32Array;
+}
+
+/**
+ * The catalogue in columns, read once for all indexes: products and variants by their places, values of options by a code
+ * that products share. Numbers of the store stand in `productIds`.
+ */
+export class Columns {
+  readonly productIds: Int32Array;
+  readonly types: string[] = [];
+  readonly brands: (number | null)[] = [];
+  readonly added: string[] = [];
+  /** First variant of each product, and one more. */
+  readonly variantStart: Int32Array;
+  readonly price: Float64Array;
+  readonly stock: Int32Array;
+  readonly codes: ValueCode[] = [];
+  /** Codes of each variant. */
+  readonly valueCodes: Grouped;
+  /** For each entry of `valueCodes`: the place of that value among those of its option, and the pictures that show it. */
+  readonly valuePlaces: Int32Array;
+  readonly valuePictures: Int32Array;
+  readonly tags: Grouped;
+  /** Categories of each product, those above them too. */
+  readonly categories: Grouped;
+  readonly #placeOf = new Map<number, number>();
+
+  constructor(rows: IndexRows) {
+    const ids: number[] = [];
+    for (const [id, type, brand, added] of rows.products()) {
+      this.#placeOf.set(id, ids.length);
+      ids.push(id);
+      this.types.push(type);
+      this.brands.push(brand);
+      this.added.push(added);
+    }
+    this.productIds = Int32Array.from(ids);
+
+    const found: { id: number; product: number; price: number; stock: number }[] = [];
+    const counts = new Int32Array(ids.length + 1);
+    for (const [id, productId, price, stock] of rows.variants()) {
+      const product = this.#placeOf.get(productId);
+      if (product === undefined) continue;
+      found.push({ id, product, price, stock });
+      (counts[product] as number)++;
+    }
+    this.variantStart = starts(counts);
+    const next = this.variantStart.slice();
+    this.price = new Float64Array(found.length);
+    this.stock = new Int32Array(found.length);
+    const variantPlace = new Map<number, number>();
+    for (const { id, product, price, stock } of found) {
+      const at = next[product] as number;
+      next[product] = at + 1;
+      this.price[at] = price;
+      this.stock[at] = stock;
+      variantPlace.set(id, at);
+    }
+
+    const codeOf = new Map<string, Map<string, number>>();
+    const values = new Map<number, { code: number; place: number; pictures: number }>();
+    for (const [id, option, value, place] of rows.optionValues()) {
+      let byValue = codeOf.get(option);
+      if (!byValue) codeOf.set(option, (byValue = new Map()));
+      let code = byValue.get(value);
+      if (code === undefined) {
+        byValue.set(value, (code = this.codes.length));
+        this.codes.push({ option, value });
+      }
+      values.set(id, { code, place, pictures: 0 });
+    }
+    for (const [id, count] of rows.pictures()) {
+      const value = values.get(id);
+      if (value) value.pictures = count;
+    }
+    const pairs: number[] = [];
+    const ofVariant = new Int32Array(found.length + 1);
+    for (const [variantId, valueId] of rows.values()) {
+      const at = variantPlace.get(variantId);
+      if (at === undefined) continue;
+      pairs.push(at, valueId);
+      (ofVariant[at] as number)++;
+    }
+    const start = starts(ofVariant);
+    const free = start.slice();
+    const items = new Int32Array(pairs.length / 2);
+    this.valuePlaces = new Int32Array(items.length);
+    this.valuePictures = new Int32Array(items.length);
+    for (let at = 0; at < pairs.length; at += 2) {
+      const variant = pairs[at] as number;
+      const value = values.get(pairs[at + 1] as number);
+      const to = free[variant] as number;
+      free[variant] = to + 1;
+      items[to] = value?.code ?? -1;
+      this.valuePlaces[to] = value?.place ?? 0;
+      this.valuePictures[to] = value?.pictures ?? 0;
+    }
+    this.valueCodes = { start, items };
+
+    this.tags = this.#grouped(rows.tags());
+    const parents = new Map(rows.parents());
+    this.categories = this.#grouped(withParents(rows.categories(), parents));
+  }
+
+  /** Place of a product by its number; none when it is gone. */
+  placeOf(productId: number): number | undefined {
+    return this.#placeOf.get(productId);
+  }
+
+  #grouped(pairs: Iterable<[productId: number, other: number]>): Grouped {
+    const counts = new Int32Array(this.productIds.length + 1);
+    const kept: number[] = [];
+    for (const [productId, other] of pairs) {
+      const at = this.#placeOf.get(productId);
+      if (at === undefined) continue;
+      kept.push(at, other);
+      (counts[at] as number)++;
+    }
+    const start = starts(counts);
+    const next = start.slice();
+    const items = new Int32Array(kept.length / 2);
+    for (let at = 0; at < kept.length; at += 2) {
+      const product = kept[at] as number;
+      const to = next[product] as number;
+      next[product] = to + 1;
+      items[to] = kept[at + 1] as number;
+    }
+    return { start, items };
+  }
+}
+
+/** Where each group begins, from how many are in it. */
+function starts(counts: Int32Array): Int32Array {
+  const start = new Int32Array(counts.length);
+  for (let at = 1; at < counts.length; at++) start[at] = (start[at - 1] as number) + (counts[at - 1] as number);
+  return start;
+}
+
+function* withParents(
+  pairs: Iterable<[number, number]>,
+  parents: ReadonlyMap<number, number | null>,
+): Generator<[number, number]> {
+  for (const [product, category] of pairs) {
+    let at: number | null = category;
+    // A parent that leads back to itself must not hang the index.
+    for (let depth = 0; at !== null && depth < 32; depth++) {
+      yield [product, at];
+      at = parents.get(at) ?? null;
+    }
+  }
+}
