@@ -40,15 +40,33 @@ const server = createServer((request, response) => {
   void handle(request, response);
 });
 
-/** Makes two pages before anyone asks: what a large catalogue's listings are made of is read then, and not while someone waits. */
+/** Longest time given to warming up, in milliseconds. */
+const longestWarming = 3000;
+
+/**
+ * Asks for pages before anyone else does: what a large catalogue's listings are made of is read then, and the code that
+ * serves is compiled, while nobody waits.
+ */
 async function warm(): Promise<void> {
-  const host = bind.includes(':') ? `[${bind}]` : bind;
-  for (const path of ['/live/', '/live/listing/all']) {
-    try {
-      await (await fetch(`http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}${path}`)).arrayBuffer();
-    } catch {
-      // Nothing to warm: the first visitor waits instead.
+  const host = bind === '0.0.0.0' ? '127.0.0.1' : bind.includes(':') ? `[${bind}]` : bind;
+  const ask = async (path: string) => (await fetch(`http://${host}:${port}${path}`)).text();
+  try {
+    const home = await ask('/live/');
+    await ask('/live/listing/all');
+    const product = /href="(\/live\/product\/[^"?]+)/.exec(home)?.[1] ?? '/live/';
+    const until = Date.now() + longestWarming;
+    for (let round = 0; round < 60 && Date.now() < until; round++) {
+      for (const path of [
+        '/live/',
+        product,
+        `${product}?warm=${round}`,
+        `/live/listing/all?warm=${round}`,
+        '/live/cart',
+      ])
+        await ask(path);
     }
+  } catch {
+    // Nothing to warm: the first visitors wait instead.
   }
 }
 

@@ -14,8 +14,10 @@ beforeAll(() => {
   draft = draftOf(shop, 'spring');
 });
 
-/** Every page of the demo. */
-function addresses(): string[] {
+/** Every page of the demo, in both languages. */
+const addresses = (): string[] => pages().flatMap((path) => [path, `/fr${path}`]);
+
+function pages(): string[] {
   const slugs = (table: string) =>
     shop.sql.all<{ slug: string }>(`SELECT slug FROM ${table} ORDER BY id`).map((row) => row.slug);
   return [
@@ -25,6 +27,13 @@ function addresses(): string[] {
     '/listing/search?q=rope',
     '/listing/search?q=',
     '/listing/search?q=no+such+thing',
+    '/category/rope-and-cord?colour=navy,black&stock=in&view=list',
+    '/category/rope-and-cord?page=2&sort=price&diameter=8mm',
+    '/listing/all?tag=gift&price=10-50&brand=withy-yard',
+    '/listing/all?colour=navy&tag=charts',
+    '/cart',
+    '/article',
+    ...slugs('article').map((slug) => `/article/${slug}`),
     ...slugs('product').map((slug) => `/product/${slug}`),
     ...shop.sql
       .all<{ slug: string; sku: string }>('SELECT p.slug, v.sku FROM variant v JOIN product p ON p.id = v.product_id')
@@ -60,7 +69,8 @@ describe('every page of the demo', () => {
       expect([address, withoutMarks(html) === ask(address).html]).toEqual([address, true]);
       for (const [, frame, site] of html.matchAll(/(?:data-last-at="|<!--last )(\d+)\.(\d+)/g)) {
         const at = trace?.site(Number(frame), Number(site));
-        expect([address, at?.source.layer, /\.html$/.test(at?.source.file ?? '')]).toEqual([address, 'Quay', true]);
+        const { layer = '', file = '' } = at?.source ?? {};
+        expect([address, /^(?:Quay|Quick find)$/.test(layer), /\.html$/.test(file)]).toEqual([address, true, true]);
         count++;
       }
     }
@@ -74,6 +84,7 @@ describe('every page of the demo', () => {
         links.add(href.replaceAll('&amp;', '&'));
     for (const link of links) {
       if (/^(?:mailto|https?):/.test(link) || link.includes('/assets/') || link.startsWith('/media/')) continue;
+      if (link.includes('?variant=') && !link.startsWith('/draft/spring/product/')) continue;
       expect(link).toMatch(/^\/draft\/spring\//);
       const path = link.slice('/draft/spring'.length);
       expect([link, ask(path).status]).toEqual([link, 200]);
@@ -116,18 +127,34 @@ describe('pages that are not there', () => {
 describe('awkward goods', () => {
   const table: [name: string, address: string, has: string[], lacks: string[]][] = [
     ['no picture', '/product/oak-fid-small', ['no-picture.svg', 'No picture yet'], ['class="thumbs"']],
-    ['no description', '/product/shock-cord', ['Shock cord'], ['About it']],
+    ['a film among the pictures', '/product/tarred-hemp-rope', ['src="/player/hemp-walk"', 'Film, 3 of 3'], []],
+    ['a film field', '/product/ash-block', ['src="/player/ash-block"', 'id="tab-film"'], []],
+    ['no film', '/product/deck-oil', [], ['id="tab-film"', '<iframe']],
+    ['guides as tabs', '/product/working-smock', ['id="tab-returns"', 'id="tab-care"'], ['id="tab-knots"']],
+    ['no guides', '/product/deck-oil', ['id="tab-delivery"'], ['id="tab-returns"']],
+    [
+      'in French',
+      '/fr/product/tarred-hemp-rope',
+      ['Cordage de chanvre', 'Mettre au panier', 'Brun goudron'],
+      ['Colour'],
+    ],
+    ['not in French yet', '/fr/product/quay-pennant', ['Quay pennant', 'Épuisé'], []],
+    ['the members of a set to choose', '/product/mooring-set', ['name="answer-member-tarred-hemp-rope"'], []],
+    ['what is not made', '/product/nylon-mooring-line?variant=WQ-NYM-5', ['is-unmade'], []],
+    ['no measurements to give', '/product/deck-oil', [], ['name="answer-measures"']],
+    ['measurements', '/product/mainsail-cover-made-to-measure', ['<textarea id="answer-measures"'], []],
+    ['no description', '/product/shock-cord', ['Shock cord'], ['About it', 'id="tab-description"']],
     ['no summary', '/product/shock-cord', [], ['class="lead"']],
-    ['sold out', '/product/galvanised-d-shackle', ['Sold out'], ['Order by e-mail']],
+    ['sold out', '/product/galvanised-d-shackle', ['Sold out'], ['Put in the cart']],
     ['no tags', '/product/tide-notebook', [], ['class="tags"']],
-    ['one variant', '/product/deck-oil', ['24 in stock'], ['class="choice"']],
+    ['one variant', '/product/deck-oil', ['24 in stock'], ['class="choices"']],
     ['two dozen variants', '/product/polyester-braid', ['Signal red', '12 mm'], []],
     ['a set', '/product/mooring-set', ['In this set', 'Oak horn cleat'], []],
     ['an offer', '/product/splicing-kit', ['<s>£49.00</s>'], []],
     ['an empty category', '/category/anchors', ['next delivery'], ['class="tiles"']],
     ['an attribute that is not for customers', '/product/tarred-hemp-rope', ['right-hand'], ['K9-204']],
     ['a chosen variant', '/product/tarred-hemp-rope?variant=WQ-THR-3', ['£11.40'], []],
-    ['a variant that is sold out', '/product/tarred-hemp-rope?variant=WQ-THR-5', ['Sold out'], ['Order by e-mail']],
+    ['a variant that is sold out', '/product/tarred-hemp-rope?variant=WQ-THR-5', ['Sold out'], ['Put in the cart']],
     ['the root category', '/product/tarred-hemp-rope', ['Rope &amp; cord'], ['>All goods<']],
   ];
   for (const [name, address, has, lacks] of table) {
@@ -141,15 +168,31 @@ describe('awkward goods', () => {
 
 describe('orders and pages of a listing, against SQL', () => {
   it('by price', () => {
-    const expected = shop.sql
-      .all<{ name: string }>('SELECT name FROM product ORDER BY price, id LIMIT 12')
-      .map((row) => row.name);
-    const shown = [...ask('/listing/all?sort=price').html.matchAll(/<h3><a [^>]*>([^<]*)</g)].map(([, name]) => name);
-    expect(shown).toEqual(expected);
+    for (const [sort, order] of [
+      ['price', 'price, id'],
+      ['price-down', 'price DESC, id'],
+      ['newest', 'added DESC, id DESC'],
+    ]) {
+      const expected = shop.sql
+        .all<{ slug: string }>(`SELECT slug FROM product ORDER BY ${order} LIMIT 12`)
+        .map((row) => row.slug);
+      const { html } = ask(`/listing/all?sort=${sort}`);
+      const shown = [...html.matchAll(/<h3><a href="[^"]*\/product\/([^"?]*)/g)].map(([, slug]) => slug);
+      expect([sort, shown]).toEqual([sort, expected]);
+    }
   });
-  it('24 products at 12 a page make 2 pages (arithmetic)', () => {
-    expect(ask('/listing/all?page=2').status).toBe(200);
-    expect(ask('/listing/all?page=3').status).toBe(404);
+  it('61 products at 12 a page make 6 pages (arithmetic)', () => {
+    expect(ask('/listing/all?page=6').status).toBe(200);
+    expect(ask('/listing/all?page=7').status).toBe(404);
+  });
+  it('links to the pages before and after carry their relations (RFC 8288)', () => {
+    const links = [...ask('/listing/all?page=2').html.matchAll(/<link rel="(prev|next)" href="([^"]*)">/g)];
+    expect(links.map(([, relation, href]) => [relation, href])).toEqual([
+      ['prev', '/draft/spring/listing/all'],
+      ['next', '/draft/spring/listing/all?page=3'],
+    ]);
+    expect(ask('/listing/all').html).not.toContain('rel="prev"');
+    expect(ask('/listing/all?page=6').html).not.toContain('rel="next"');
   });
   it('the current page is no link (common practice, no source)', () => {
     expect(ask('/listing/all?page=2').html).toContain('<span aria-current="page">2</span>');

@@ -46,6 +46,9 @@ export function openDatabase(folder: string): Db {
   db.pragma('foreign_keys = ON');
   db.pragma('synchronous = NORMAL');
   db.pragma('busy_timeout = 5000');
+  // A large catalogue is read through the system's memory instead of being copied page by page.
+  db.pragma('mmap_size = 1073741824');
+  db.pragma('cache_size = -32000');
   migrate(db);
   return db;
 }

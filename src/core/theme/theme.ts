@@ -216,13 +216,24 @@ export class Theme implements TemplateLookup, ThemeFacts {
     for (const path of this.#served.keys()) if (path.startsWith('assets/')) yield path.slice('assets/'.length);
   }
 
-  /** Hosts that the theme's `about.json` allows scripts and frames to come from. */
+  /** Hosts that the `about.json` of a layer allows scripts and frames to come from. */
   get hosts(): string[] {
     return this.about.hosts;
   }
 
   get about(): About {
-    return (this.#about ??= readAbout(this.file('about.json')?.text ?? null));
+    return (this.#about ??= this.everywhere('about.json')
+      .map(({ text }) => readAbout(text))
+      .reduceRight(
+        // The base gives its name; what layers allow is allowed together.
+        (above, { name, version, hosts, players }) => ({
+          name,
+          version,
+          hosts: [...new Set([...hosts, ...above.hosts])],
+          players: [...above.players, ...players],
+        }),
+        { name: '', version: '', hosts: [], players: [] },
+      ));
   }
 
   #wordsOf(locale: string): Words {
