@@ -81,6 +81,10 @@ export const pageAnswer = z.object({
   drawn: z.array(z.object({ name: z.string(), by: z.string().nullable(), layer })),
   assets: z.array(z.object({ path: z.string(), layer })),
   problems: z.array(problemItem),
+  /** The page in each of the shop's languages; `prefix` stands before its path: `/fr`, or nothing for the first. */
+  languages: z.array(z.object({ locale: z.string(), prefix: z.string(), current: z.boolean() })),
+  /** Sentences about texts that are shown in the shop's first language, for want of this one. */
+  untranslated: z.array(z.string()),
 });
 export type PageAnswer = z.output<typeof pageAnswer>;
 

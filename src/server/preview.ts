@@ -1,5 +1,5 @@
 import type { PageAnswer } from '@/contract/api';
-import { pathOf } from '@/core/storefront/route';
+import { localePrefix, pathOf, readLocale } from '@/core/storefront/route';
 import type { Problem } from '@/core/language';
 import type { Layer } from '@/core/theme/theme';
 import type { StateRow } from '@/store/themes';
@@ -19,9 +19,12 @@ export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk): PageAnswe
   const key = (one: Problem) => `${one.layer} ${one.file} ${one.line} ${one.code} ${one.message}`;
   const known = new Set(checked.map(key));
   const query = new URLSearchParams(ask.query).toString();
+  const { locales } = shop.catalogue().shop();
+  const { locale } = readLocale(ask.path, locales);
+  const path = page.subject ? localePrefix(locale, locales) + pathOf(page.subject) : ask.path;
   return {
     status: page.status,
-    address: `/draft/${draft.slug ?? ''}${page.subject ? pathOf(page.subject) : ask.path}${query ? `?${query}` : ''}`,
+    address: `/draft/${draft.slug ?? ''}${path}${query ? `?${query}` : ''}`,
     subject: page.subject,
     template: page.choice.template,
     because: page.choice.because,
@@ -34,6 +37,8 @@ export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk): PageAnswe
     drawn: page.drawn.map(({ name, by }) => ({ name, by, layer: layerOf(`${name}.html`) })),
     assets: page.assets.map((path) => ({ path, layer: layerOf(path) })),
     problems: [...checked, ...page.problems.filter((one) => !known.has(key(one)))],
+    languages: locales.map((one) => ({ locale: one, prefix: localePrefix(one, locales), current: one === locale })),
+    untranslated: page.untranslated,
   };
 }
 

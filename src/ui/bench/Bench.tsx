@@ -83,7 +83,9 @@ export function Bench() {
   }, [save]);
 
   const open = useCallback((next: string) => go({ file: next }), [go]);
-  const toPage = (subject: SubjectItem) => go({ page: pathOf(subject), file: null, try: null });
+  const language = page.data?.languages.find((one) => one.current);
+  const toPage = (subject: SubjectItem) =>
+    go({ page: (language?.prefix ?? '') + pathOf(subject), file: null, try: null });
   const went = useCallback(
     (to: string) => {
       const inDraft = to.startsWith(`/draft/${draft}/`) ? to.slice(`/draft/${draft}`.length) : null;
@@ -142,6 +144,17 @@ export function Bench() {
                   New alternate
                 </Button>
               </Tooltip>
+              {report && report.languages.length > 1 && (
+                <Select
+                  aria-label="Language of the page"
+                  title="Language of the page"
+                  className="language-choice"
+                  value={language?.prefix ?? ''}
+                  options={report.languages.map(({ locale, prefix }) => ({ value: prefix, label: locale }))}
+                  onChange={(prefix: string) => go({ page: prefix + address.slice(language?.prefix.length ?? 0) })}
+                  popupMatchSelectWidth={false}
+                />
+              )}
               <Segmented aria-label="Width of the page" options={[360, 768, 1280]} value={width} onChange={setWidth} />
             </div>
             {report && report.because !== 'default' && report.subject && (
@@ -199,6 +212,7 @@ export function Bench() {
             <ProblemList
               here={problems}
               page={elsewhere}
+              untranslated={report?.untranslated ?? []}
               onGo={(one) => {
                 if (one.file !== path) open(one.file);
                 setTimeout(() => showPlace(one.line), one.file === path ? 0 : 400);

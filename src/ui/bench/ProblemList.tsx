@@ -4,14 +4,16 @@ import type { ProblemItem } from '@/contract/api';
 interface Props {
   here: ProblemItem[];
   page: ProblemItem[];
+  /** Texts shown in the first language, for want of the page's. */
+  untranslated: string[];
   onGo: (problem: ProblemItem) => void;
 }
 
 const words = { error: 'Error', warning: 'Warning', note: 'Note' };
 
 /** What is wrong in the open file, then on the rest of the page; each leads to its place. */
-export function ProblemList({ here, page, onGo }: Props) {
-  if (!here.length && !page.length) return null;
+export function ProblemList({ here, page, untranslated, onGo }: Props) {
+  if (!here.length && !page.length && !untranslated.length) return null;
   const row = (one: ProblemItem, elsewhere: boolean) => (
     <li key={`${one.file} ${one.from} ${one.code} ${one.message}`} data-severity={one.severity}>
       <button type="button" onClick={() => onGo(one)}>
@@ -24,13 +26,29 @@ export function ProblemList({ here, page, onGo }: Props) {
   );
   return (
     <section className="problems" aria-label="Problems">
-      <h2>
-        Problems <small>{here.length + page.length}</small>
-      </h2>
-      <ul>
-        {here.map((one) => row(one, false))}
-        {page.map((one) => row(one, true))}
-      </ul>
+      {(here.length > 0 || page.length > 0) && (
+        <>
+          <h2>
+            Problems <small>{here.length + page.length}</small>
+          </h2>
+          <ul>
+            {here.map((one) => row(one, false))}
+            {page.map((one) => row(one, true))}
+          </ul>
+        </>
+      )}
+      {untranslated.length > 0 && (
+        <details className="untranslated">
+          <summary>
+            Not in this language yet <small>{untranslated.length}</small>
+          </summary>
+          <ul>
+            {untranslated.map((one) => (
+              <li key={one}>{one}</li>
+            ))}
+          </ul>
+        </details>
+      )}
     </section>
   );
 }
