@@ -145,11 +145,8 @@ function add(
   if (!variant || variant.stock <= 0) return done('did=none-left');
   const { theme } = shop.theme(state);
   const yes = theme.phrase('ask.yes', locale) ?? theme.phrase('ask.yes');
-  const answers = readAnswers(
-    page.questions,
-    (name) => form.get(`answer-${name}`),
-    typeof yes === 'string' ? yes : '✓',
-  );
+  const questions = [...page.questions, ...memberQuestions(source, row.id)];
+  const answers = readAnswers(questions, (name) => form.get(`answer-${name}`), typeof yes === 'string' ? yes : '✓');
   if (!answers.sound)
     return shown(
       422,
