@@ -550,7 +550,16 @@ function made(good: Good): Product {
     fieldTexts: fr(materials.length ? Object.fromEntries(materials) : null),
     media: [
       ...picturesOf(good).map(({ svg: _, ...media }) => media),
-      ...(film ? [{ kind: 'embed' as const, path: film, alt: `${good.name as string}: film` }] : []),
+      ...(film
+        ? [
+            {
+              kind: 'embed' as const,
+              path: film,
+              alt: `${good.name as string}: film`,
+              texts: fr(name ? { alt: `${name} : film` } : null),
+            },
+          ]
+        : []),
     ],
     texts: fr(name ? { name, ...(summary ? { summary } : {}), ...(description ? { description } : {}) } : null),
   };
@@ -653,7 +662,17 @@ const category = (slug: string, parent: string | null, name: string, summary = '
     name,
     summary,
     description,
-    media: categoryPictures[slug] ? [{ path: `category-${slug}.svg`, alt: name, width: 480, height: 480 }] : [],
+    media: categoryPictures[slug]
+      ? [
+          {
+            path: `category-${slug}.svg`,
+            alt: name,
+            width: 480,
+            height: 480,
+            texts: fr(other ? { alt: other } : null),
+          },
+        ]
+      : [],
     texts: fr(
       other ? { name: other, ...(about ? { summary: about } : {}), ...(long ? { description: long } : {}) } : null,
     ),

@@ -83,7 +83,7 @@ export const pageAnswer = z.object({
   problems: z.array(problemItem),
   /** The page in each of the shop's languages; `prefix` stands before its path: `/fr`, or nothing for the first. */
   languages: z.array(z.object({ locale: z.string(), prefix: z.string(), current: z.boolean() })),
-  /** Sentences about texts that are shown in the shop's first language, for want of this one. */
+  /** Texts that are shown in the shop's first language, for want of this one: each with what it is. */
   untranslated: z.array(z.string()),
 });
 export type PageAnswer = z.output<typeof pageAnswer>;

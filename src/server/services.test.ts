@@ -338,3 +338,34 @@ describe('rich text that comes in', () => {
   ];
   for (const [given, kept] of table) it(given, () => expect(cleanRichText(given)).toBe(kept));
 });
+
+describe('a page in another language', () => {
+  it('shows the first language’s texts where its own are missing, and says which', () => {
+    const report = (address: string) => reportPage(demo, draftOf(demo, 'spring'), readAsk(address, null));
+    const demo = demoShop();
+    expect(report('/fr/product/tarred-hemp-rope').untranslated).toEqual([]);
+    const pennant = report('/fr/product/quay-pennant');
+    expect(pennant.untranslated).toContain('product, name: “Quay pennant”');
+    expect(pennant.untranslated).toContain('category, name: “Flags”');
+    expect(pennant.languages).toEqual([
+      { locale: 'en-GB', prefix: '', current: false },
+      { locale: 'fr', prefix: '/fr', current: true },
+    ]);
+    expect(pennant.address).toBe('/draft/spring/fr/product/quay-pennant');
+  });
+  it('a phrase that is in no file of it is the first language’s', () => {
+    const demo = demoShop();
+    const draft = draftOf(demo, 'spring');
+    saveFile(demo, draft, 'words/en.json', '{"own": {"note": "Only in English"}}', null);
+    saveFile(
+      demo,
+      draft,
+      'pieces/stock.html',
+      '<takes name="variant" type="Variant" required>\n<p>{t(\'own.note\')}</p>\n',
+      null,
+    );
+    const page = pageOf(demo, draftOf(demo, 'spring'), { path: '/fr/product/deck-oil', query: {} });
+    expect(page.html).toContain('<p>Only in English</p>');
+    expect(page.untranslated).toContain('phrase: own.note');
+  });
+});

@@ -119,7 +119,7 @@ export class StoredCatalogue implements CatalogueSource {
       `SELECT ${productColumns}, ${this.#texts.column('product', 'p.id')} FROM product p WHERE p.id ${among}`,
       list(ids),
     );
-    const byId = new Map(this.#texts.all('product', rows).map((row) => [row.id, row]));
+    const byId = new Map(this.#texts.all('product', rows, 'description').map((row) => [row.id, row]));
     return ids.flatMap((id) => byId.get(id) ?? []);
   }
 

@@ -40,7 +40,12 @@ export class Texts {
   }
 
   /** Puts the texts over the row's own. */
-  put<T extends object>(kind: TextKind, row: T & { texts?: string | Record<string, string> | null }): T {
+  put<T extends object>(
+    kind: TextKind,
+    row: T & { texts?: string | Record<string, string> | null },
+    /** A field that lists do not show: that it is missing is no matter there. */
+    unseen: string | null = null,
+  ): T {
     const { texts, ...rest } = row as T & { id?: number; texts?: string | Record<string, string> | null };
     if (this.locale === null) return rest as unknown as T;
     const read = typeof texts === 'string' ? (JSON.parse(texts) as Record<string, string>) : (texts ?? {});
@@ -49,13 +54,13 @@ export class Texts {
       const text = own[field];
       if (typeof text !== 'string' || !text) continue;
       if (read[field]) own[field] = read[field];
-      else this.miss({ kind, id: Number(own.id ?? 0), field, text });
+      else if (field !== unseen) this.miss({ kind, id: Number(own.id ?? 0), field, text });
     }
     return rest as unknown as T;
   }
 
-  all<T extends object>(kind: TextKind, rows: T[]): T[] {
-    return rows.map((row) => this.put(kind, row));
+  all<T extends object>(kind: TextKind, rows: T[], unseen: string | null = null): T[] {
+    return rows.map((row) => this.put(kind, row, unseen));
   }
 
   /** Remembers a text that is not there, once. */

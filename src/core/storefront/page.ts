@@ -67,7 +67,7 @@ export interface Page {
   assets: string[];
   /** The questions that the page asks, in its order. */
   questions: Question[];
-  /** Sentences about texts that are shown in the shop's first language, for want of this one. */
+  /** Texts that are shown in the shop's first language, for want of this one: each with what it is. */
   untranslated: string[];
 }
 
@@ -149,21 +149,20 @@ class Setting {
     return other;
   }
 
+  /** What is shown in the shop's first language, each in a few words. */
   untranslated(): string[] {
-    const { locale } = this;
-    const { untranslated } = this.request.source;
-    const called = (kind: string) => kind.replaceAll('_', ' ');
+    const called: Record<string, string> = { media: 'picture', option_value: 'value', menu_item: 'menu' };
+    const plain = (text: string) =>
+      text
+        .replace(/<[^>]*>/g, ' ')
+        .replace(/\s+/g, ' ')
+        .trim();
     return [
-      ...[...this.#phrases].map(
-        (key) => `The phrase “${key}” is not in words/${locale}.json: the first language's stands in for it.`,
-      ),
-      ...untranslated.map(
-        ({ kind, field, text }) =>
-          `The ${field} of the ${called(kind)} “${text
-            .replace(/<[^>]*>/g, ' ')
-            .trim()
-            .slice(0, 60)}” has no ${locale} text: the first language's stands in for it.`,
-      ),
+      ...[...this.#phrases].map((key) => `phrase: ${key}`),
+      ...this.request.source.untranslated.map(({ kind, field, text }) => {
+        const short = plain(text);
+        return `${called[kind] ?? kind}, ${field}: “${short.length > 60 ? `${short.slice(0, 60)}…` : short}”`;
+      }),
     ];
   }
 
