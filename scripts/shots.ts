@@ -40,7 +40,27 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
   'shop-home': async (page) => void (await page.goto(`${at}/draft/spring/`)),
   'shop-product': async (page) => void (await page.goto(`${at}/draft/spring/product/tarred-hemp-rope`)),
   'shop-category': async (page) => void (await page.goto(`${at}/draft/spring/category/rope-and-cord`)),
-  'shop-listing': async (page) => void (await page.goto(`${at}/draft/spring/listing/all`)),
+  'shop-listing': async (page) =>
+    void (await page.goto(`${at}/draft/spring/category/rope-and-cord?colour=navy,natural&stock=in&view=list#filters`)),
+  'shop-find': async (page) => {
+    await page.goto(`${at}/draft/spring/listing/tag/gift`);
+    await page.getByRole('combobox').pressSequentially('lamp', { delay: 30 });
+    await page.getByRole('option').first().waitFor();
+    await page.keyboard.press('ArrowDown');
+  },
+  'shop-cart': async (page) => {
+    await page.goto(`${at}/draft/spring/product/tarred-hemp-rope?variant=WQ-THR-3`);
+    await page.getByLabel('Whipped').check();
+    await page.locator('#quantity').fill('12');
+    await page.getByRole('button', { name: 'Put in the cart' }).click();
+    await page.goto(`${at}/draft/spring/product/working-smock?variant=WQ-SMO-6`);
+    await page.getByLabel(/^Initials/).fill('JW');
+    await page.getByRole('button', { name: 'Put in the cart' }).click();
+    await page.goto(`${at}/draft/spring/product/anchor-lamp`);
+    await page.getByLabel('Pack it as a present').check();
+    await page.getByRole('button', { name: 'Put in the cart' }).click();
+  },
+  'shop-french': async (page) => void (await page.goto(`${at}/draft/spring/fr/product/topside-paint?variant=WQ-TOP-5`)),
   'shop-content': async (page) => void (await page.goto(`${at}/draft/spring/content/delivery`)),
   'shop-not-found': async (page) => void (await page.goto(`${at}/draft/spring/product/sold-long-ago`)),
 };

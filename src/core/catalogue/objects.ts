@@ -1,4 +1,4 @@
-import { bareRecord, Day, Money, record, RecordValue, type Value } from '../language';
+import { bareRecord, Day, record, RecordValue, type Value } from '../language';
 import type {
   BrandRow,
   CategoryRow,

@@ -1,17 +1,15 @@
 import { shop } from '@/server/shop';
 import { serveState, takeForm } from '@/server/storefront';
-import type { StateRow } from '@/store/themes';
 
 interface Context {
   params: Promise<{ name: string }>;
 }
 
+type Draft = Parameters<typeof serveState>[1];
+
 const pathOf = (request: Request): string => new URL(request.url).pathname.replace(/^\/draft\/[^/]+/, '') || '/';
 
-async function inDraft(
-  { params }: Context,
-  work: (draft: StateRow) => Response | Promise<Response>,
-): Promise<Response> {
+async function inDraft({ params }: Context, work: (draft: Draft) => Response | Promise<Response>): Promise<Response> {
   const { name } = await params;
   const draft = shop().themes.draft(name);
   return draft ? work(draft) : new Response(`There is no draft “${name}”.`, { status: 404 });
