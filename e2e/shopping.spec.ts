@@ -1,5 +1,5 @@
 import type { Browser, Page } from '@playwright/test';
-import { expect, test } from './last';
+import { expect, openBench, shown, test } from './last';
 
 /** The words of the shop that a test needs, by language. */
 const languages = {
@@ -206,6 +206,31 @@ test('a question left open comes back with the page, and nothing that was writte
   expect(html).toContain('value="JW"');
   expect(html).toContain('>short</textarea>');
   await page.context().close();
+});
+
+test('on the Bench the cart is a sample, and a form says where it can be tried', async ({ page, last }) => {
+  await openBench(page, last, '/cart');
+  await expect(shown(page).locator('.cart-line')).toHaveCount(3);
+  await page.goto(`${last.at}/bench?page=/product/deck-oil`);
+  await expect(shown(page).locator('h1')).toHaveText('Deck oil');
+  await shown(page).getByRole('button', { name: 'Put in the cart' }).click();
+  await expect(shown(page).locator('.last-told')).toContainText('open this page in a tab of its own');
+  await expect(shown(page).locator('h1')).toHaveText('Deck oil');
+});
+
+test('the Bench shows a page in another language, and what it lacks in it', async ({ page, last }) => {
+  await openBench(page, last, '/product/quay-pennant');
+  await page.getByLabel('Language of the page').click();
+  await page.locator('.ant-select-item-option', { hasText: /^fr$/ }).click();
+  await expect(shown(page).locator('html')).toHaveAttribute('lang', 'fr');
+  await page.getByText('Not in this language yet').click();
+  await expect(page.getByText('product, name: “Quay pennant”')).toBeVisible();
+  // To another page in the same language.
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('deck oil', { delay: 20 });
+  await expect(page.locator('.ant-select-item-option', { hasText: 'Deck oil' })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(shown(page).locator('h1')).toHaveText('Huile de pont');
 });
 
 test('a product page is light, does not shift, and paints without waiting for scripts', async ({ page, last }) => {

@@ -8,7 +8,8 @@
   var style = document.createElement('style');
   style.textContent =
     '[data-last-notice]{display:inline-block;max-width:100%;padding:4px 10px;border:1px solid #b0122b;border-radius:6px;background:#fffdf8;color:#b0122b;font:13px/1.4 sans-serif}' +
-    '[data-last-notice]::before{content:"! ";font-weight:700}';
+    '[data-last-notice]::before{content:"! ";font-weight:700}' +
+    '.last-told{position:fixed;left:16px;right:16px;bottom:16px;z-index:2147483647;padding:12px 16px;border-radius:8px;background:#2a231c;color:#fffdf8;font:15px/1.45 sans-serif}';
   (document.head || document.documentElement).appendChild(style);
   var told = false;
   var here = function () {
@@ -28,6 +29,22 @@
   };
   if (document.readyState === 'complete') ready();
   else window.addEventListener('load', ready);
+  // The frame has no cookie of the shop's: what a form changes would not be found again.
+  window.addEventListener('submit', function (event) {
+    if (!event.target || String(event.target.method).toLowerCase() !== 'post') return;
+    event.preventDefault();
+    var old = document.querySelector('.last-told');
+    if (old) old.remove();
+    var told = document.createElement('p');
+    told.className = 'last-told';
+    told.setAttribute('role', 'status');
+    told.textContent =
+      'Nobody shops on the Bench. To try the form, open this page in a tab of its own: ' + location.href;
+    document.body.appendChild(told);
+    setTimeout(function () {
+      told.remove();
+    }, 12000);
+  });
   window.addEventListener('keydown', function (event) {
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
       event.preventDefault();

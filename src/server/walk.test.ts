@@ -2,8 +2,10 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { withoutMarks } from '@/core/language';
 import { browserTree, writtenTree } from '@/core/language/testing/trees';
 import type { StateRow } from '@/store/themes';
-import { draftOf } from './files';
-import { pageOf } from './page';
+import { productFile } from '@/contract/catalogue-file';
+import { manyGoods } from '../../demo/many';
+import { draftOf, saveFile } from './files';
+import { fragmentOf, pageOf } from './page';
 import type { Shop } from './shop';
 import { demoShop } from './testing/demo-shop';
 
@@ -151,6 +153,51 @@ describe('awkward goods', () => {
     ['two dozen variants', '/product/polyester-braid', ['Signal red', '12 mm'], []],
     ['a set', '/product/mooring-set', ['In this set', 'Oak horn cleat'], []],
     ['an offer', '/product/splicing-kit', ['<s>£49.00</s>'], []],
+    [
+      'the five kinds of question',
+      '/product/polyester-braid',
+      ['type="radio" name="answer-ends"', '<select id="answer-thread"'],
+      [],
+    ],
+    [
+      'initials and a present',
+      '/product/working-smock',
+      ['id="answer-initials"', 'type="checkbox" name="answer-present"'],
+      [],
+    ],
+    [
+      'the way to a page in the menu',
+      '/product/manila-rope',
+      ['aria-current="page">Manila', 'aria-current="true">Rope &amp; cord'],
+      [],
+    ],
+    [
+      'tags on tiles',
+      '/listing/all',
+      ['<li><a href="/draft/spring/listing/tag/natural-fibre">natural fibre</a></li>'],
+      [],
+    ],
+    ['a category without picture', '/category/mooring', ['Everything to stay'], ['has-picture']],
+    ['a category without description', '/category/lamps', ['has-picture'], ['class="prose"']],
+    ['a category three deep', '/category/natural-fibre-rope', ['Rope &amp; cord</a></li>'], ['class="subcategories"']],
+    [
+      'nothing has all that is chosen',
+      '/listing/all?colour=navy&tag=charts',
+      ['Nothing has all of this'],
+      ['class="tile'],
+    ],
+    ['a tag without goods', '/listing/tag/winter', ['Working smock'], []],
+    ['a search that finds nothing', '/listing/search?q=zzz', ['Nothing found', 'class="doors"'], []],
+    ['a search for nothing', '/listing/search?q=', ['What are you looking for?'], []],
+    ['an article without summary and picture', '/article/winter-on-the-hard', ['8 November 2026'], ['class="lead"']],
+    ['the articles, newest first', '/article', ['Winter on the hard'], ['class="pager"']],
+    [
+      'the home page of shelves',
+      '/',
+      ['class="doors"', 'New on the quay', 'On offer', 'From the loft', 'Caring for rope'],
+      [],
+    ],
+    ['a raster picture in sizes', '/product/kit-bag', ['&amp;w=480 480w', 'sizes="(min-width: 900px)'], []],
     ['an empty category', '/category/anchors', ['next delivery'], ['class="tiles"']],
     ['an attribute that is not for customers', '/product/tarred-hemp-rope', ['right-hand'], ['K9-204']],
     ['a chosen variant', '/product/tarred-hemp-rope?variant=WQ-THR-3', ['£11.40'], []],
@@ -164,6 +211,56 @@ describe('awkward goods', () => {
       for (const text of lacks) expect(html).not.toContain(text);
     });
   }
+});
+
+describe('what a theme and its layers may say otherwise', () => {
+  const shopWith = (path: string, text: string) => {
+    const own = demoShop();
+    saveFile(own, draftOf(own, 'spring'), path, text, null);
+    return (address: string) => pageOf(own, draftOf(own, 'spring'), { path: address, query: {} }).html;
+  };
+  it('the look: tabs beside the pictures', () => {
+    const look = '{"settings":[{"name":"tabs_beside","type":"boolean","label":"Tabs beside","value":true}]}';
+    const beside = (html: string) => html.indexOf('<div class="tabs">') < html.indexOf('</article>');
+    const address = '/product/tarred-hemp-rope';
+    expect([beside(shopWith('look.json', look)(address)), beside(ask(address).html)]).toEqual([true, false]);
+  });
+  it('the look: page size, columns and tiles of one kind of listing, without a template touched', () => {
+    const listings = { listings: { category: { page_size: 5, columns: 2, split_by: null } } };
+    const page = shopWith('look.json', JSON.stringify(listings));
+    const tiles = (html: string) => html.match(/<article class="tile/g)?.length;
+    expect([tiles(page('/category/rope-and-cord')), tiles(page('/listing/all'))]).toEqual([5, 12]);
+    expect(page('/category/rope-and-cord')).toContain('--columns: 2');
+    expect(page('/category/rope-and-cord')).toContain(`>${'12 to choose from'}<`);
+  });
+  it('a piece of an add-on, like any other', () => {
+    const text = '<takes name="q" type="text" served>\n<p>Own: {q}</p>\n';
+    const own = demoShop();
+    saveFile(own, draftOf(own, 'spring'), 'pieces/suggestions.html', text, null);
+    const ask = { path: '/fragment/pieces/suggestions', query: { q: 'rope' } };
+    expect(fragmentOf(own, draftOf(own, 'spring'), ask)?.html).toBe('<p>Own: rope</p>\n');
+    const usual = fragmentOf(shop, draft, ask)?.html ?? '';
+    expect(usual).toContain('role="option"');
+    expect(
+      fragmentOf(shop, draft, { ...ask, path: '/fr/fragment/pieces/suggestions', query: { q: 'fanal zzz' } })?.html,
+    ).toContain('Rien trouvé pour');
+  });
+});
+
+describe('a large shop', () => {
+  it('is the same for the same seed, sound by the contract, and each of its pages is made', () => {
+    const goods = [...manyGoods(300, 7)];
+    expect([...manyGoods(300, 7)]).toEqual(goods);
+    expect([...manyGoods(300, 8)]).not.toEqual(goods);
+    expect([goods.length, new Set(goods.map((one) => one.slug)).size]).toEqual([300 - 61, 300 - 61]);
+    for (const one of goods) expect(productFile.safeParse(one).success).toBe(true);
+    const large = demoShop(goods);
+    const state = draftOf(large, 'spring');
+    for (const { slug } of goods.slice(0, 60)) {
+      const { status, problems } = pageOf(large, state, { path: `/product/${slug}`, query: {} });
+      expect([slug, status, problems]).toEqual([slug, 200, []]);
+    }
+  });
 });
 
 describe('orders and pages of a listing, against SQL', () => {

@@ -120,9 +120,13 @@ export function makeFilters(
     if (rows) rows.push(row);
     else byOption.set(row.option, [row]);
   }
-  for (const [option, rows] of byOption) {
+  // What concerns most of the listing comes first; an option of a few goods among many is no way to look through them.
+  const concerns = (option: string) => [...(counts.options.get(option)?.values() ?? [])].reduce((sum, n) => sum + n, 0);
+  const options = [...byOption].sort(([a], [b]) => concerns(b) - concerns(a));
+  for (const [option, rows] of options) {
     const found = counts.options.get(option);
     if (!found) continue;
+    if (concerns(option) * 10 < count && !query[queryName(option)]) continue;
     const values = rows.map(({ value, name, colour }) => ({ slug: value, name, colour, count: found.get(value) ?? 0 }));
     add(queryName(option), 'option', rows[0]?.optionName ?? option, values.sort(byName));
   }

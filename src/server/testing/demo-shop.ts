@@ -1,3 +1,4 @@
+import type { CatalogueFile } from '@/contract/catalogue-file';
 import { demoPictures, withyQuay } from '../../../demo/catalogue';
 import { seed } from '../seed';
 import { Shop } from '../shop';
@@ -5,10 +6,11 @@ import { Shop } from '../shop';
 const pictures = await demoPictures();
 
 /** For tests only: the demo in memory, as a fresh clone has it. */
-export function demoShop(): Shop {
+export function demoShop(more: Iterable<CatalogueFile['products'][number]> = []): Shop {
   const shop = new Shop(':memory:');
   seed(shop, {
     catalogue: withyQuay,
+    more,
     pictures,
     base: 'themes/quay-1.0',
     addOns: ['themes/quick-find-1.0'],
