@@ -20,7 +20,13 @@ export class Server {
   async start(): Promise<void> {
     this.port ||= await freePort();
     this.at = `http://127.0.0.1:${this.port}`;
-    const env = { ...process.env, PORT: String(this.port), LAST_DATA: this.#folder, NODE_ENV: 'production' as const };
+    const env = {
+      ...process.env,
+      PORT: String(this.port),
+      LAST_DATA: this.#folder,
+      LAST_WARM: '0',
+      NODE_ENV: 'production' as const,
+    };
     const child = spawn('node', ['--import', 'tsx', 'src/server/start.ts'], {
       env,
       stdio: ['ignore', 'pipe', 'inherit'],

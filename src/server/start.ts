@@ -45,9 +45,10 @@ const longestWarming = 3000;
 
 /**
  * Asks for pages before anyone else does: what a large catalogue's listings are made of is read then, and the code that
- * serves is compiled, while nobody waits.
+ * serves is compiled, while nobody waits. `LAST_WARM=0` leaves it out.
  */
 async function warm(): Promise<void> {
+  if (process.env.LAST_WARM === '0') return;
   const host = bind === '0.0.0.0' ? '127.0.0.1' : bind.includes(':') ? `[${bind}]` : bind;
   const ask = async (path: string) => (await fetch(`http://${host}:${port}${path}`)).text();
   try {
