@@ -211,8 +211,7 @@ test('a question left open comes back with the page, and nothing that was writte
 test('on the Bench the cart is a sample, and a form says where it can be tried', async ({ page, last }) => {
   await openBench(page, last, '/cart');
   await expect(shown(page).locator('.cart-line')).toHaveCount(3);
-  await page.goto(`${last.at}/bench?page=/product/deck-oil`);
-  await expect(shown(page).locator('h1')).toHaveText('Deck oil');
+  await openBench(page, last, '/product/deck-oil');
   await shown(page).getByRole('button', { name: 'Put in the cart' }).click();
   await expect(shown(page).locator('.last-told')).toContainText('open this page in a tab of its own');
   await expect(shown(page).locator('h1')).toHaveText('Deck oil');
