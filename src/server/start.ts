@@ -41,7 +41,7 @@ const server = createServer((request, response) => {
 });
 
 /** Longest time given to warming up, in milliseconds. */
-const longestWarming = 3000;
+const longestWarming = 4000;
 
 /**
  * Asks for pages before anyone else does: what a large catalogue's listings are made of is read then, and the code that
@@ -56,7 +56,7 @@ async function warm(): Promise<void> {
     await ask('/live/listing/all');
     const product = /href="(\/live\/product\/[^"?]+)/.exec(home)?.[1] ?? '/live/';
     const until = Date.now() + longestWarming;
-    for (let round = 0; round < 60 && Date.now() < until; round++) {
+    for (let round = 0; round < 150 && Date.now() < until; round++) {
       for (const path of [
         '/live/',
         product,

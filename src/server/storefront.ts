@@ -39,8 +39,8 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
   // On the Bench a page is shown in a frame: there it carries marks that tell where everything comes from, notices where a
   // piece failed, and the script that tells the Bench where it stands.
   const framed = state.kind === 'draft' && request.headers.get('sec-fetch-dest') === 'iframe';
-  const { locales } = shop.catalogue().shop();
-  const plain = readLocale(path, locales);
+  const catalogue = shop.catalogue();
+  const plain = readLocale(path, catalogue.shop().locales);
   if (plain.path.startsWith('/fragment/')) return serveFragment(shop, state, path, query);
   const token = cartToken(request);
   const ask = { path, query, tried, traced: framed, origin };
@@ -50,7 +50,7 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
   const has = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
   const key =
     state.kind === 'release' && plain.path !== '/cart'
-      ? JSON.stringify([state.id, state.revision, shop.catalogue().revision, today(), has, origin, path, url.search])
+      ? JSON.stringify([state.id, state.revision, catalogue.revision, today(), has, origin, path, url.search])
       : null;
   let made = key === null ? null : shop.pages.get(key);
   if (!made) {
