@@ -94,6 +94,7 @@ test('the shop works without scripts, and makes no request to anywhere else', as
   await page.getByRole('link', { name: '16 mm' }).click();
   await expect(page.locator('.choice strong')).toHaveText(['Black', '16 mm']);
   await expect(page.locator('.buy .price strong')).toHaveText('£11.40');
+  expect((await page.request.get(`${last.at}/live/product/%E0%A4%A`)).status()).toBe(404);
   await page.getByRole('searchbox').fill('lamp');
   await page.keyboard.press('Enter');
   await expect(page.locator('h1')).toHaveText('Found for “lamp”');

@@ -37,6 +37,21 @@ function sameHost(origin: string, host: string): boolean {
   }
 }
 
+/**
+ * An address whose path can be decoded: one that is written wrongly (`/product/%E0%A4%A`) is taken letter by letter, and leads
+ * to the page for what is not there instead of failing before any page is made.
+ */
+export function soundAddress(address: string): string {
+  const at = address.indexOf('?');
+  const path = at < 0 ? address : address.slice(0, at);
+  try {
+    decodeURIComponent(path);
+    return address;
+  } catch {
+    return path.replaceAll('%', '%25') + (at < 0 ? '' : address.slice(at));
+  }
+}
+
 /** The host names that a server on this port answers for. `named` are further ones, with or without a port. */
 export function ownHosts(port: number, named: string[]): Set<string> {
   const hosts = new Set<string>();

@@ -3,7 +3,7 @@ import type { StateRow } from '@/store/themes';
 import { alternatesOf, makeAlternate, pinSubjects } from './alternates';
 import { cleanRichText } from './clean';
 import { draftOf, openFile, revertFile, saveFile } from './files';
-import { gate, ownHosts } from './gate';
+import { gate, ownHosts, soundAddress } from './gate';
 import { etagOf, matches, pageOf } from './page';
 import { readAsk, reportPage } from './preview';
 import type { Refused } from './refusal';
@@ -368,4 +368,15 @@ describe('a page in another language', () => {
     expect(page.html).toContain('<p>Only in English</p>');
     expect(page.untranslated).toContain('phrase: own.note');
   });
+});
+
+describe('an address that is written wrongly', () => {
+  const table: [given: string, sound: string][] = [
+    ['/live/product/deck-oil?q=%', '/live/product/deck-oil?q=%'],
+    ['/live/product/%C3%A9', '/live/product/%C3%A9'],
+    ['/live/product/%E0%A4%A', '/live/product/%25E0%25A4%25A'],
+    ['/live/100%?page=2', '/live/100%25?page=2'],
+    ['/%', '/%25'],
+  ];
+  for (const [given, sound] of table) it(given, () => expect(soundAddress(given)).toBe(sound));
 });

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { createServer } from 'node:http';
 import next from 'next';
 import { DataFolderError, dataFolder, openDatabase } from '@/store/database';
-import { gate, ownHosts } from './gate';
+import { gate, ownHosts, soundAddress } from './gate';
 
 /** Starts the workbench: `PORT` (4170), on `LAST_BIND` (127.0.0.1), for the names in `LAST_HOST` besides its own. */
 const port = Number(process.env.PORT ?? 4170);
@@ -37,6 +37,7 @@ const server = createServer((request, response) => {
     response.end(JSON.stringify({ code: 'gate', message: refusal.message }));
     return;
   }
+  if (request.url) request.url = soundAddress(request.url);
   void handle(request, response);
 });
 
