@@ -120,9 +120,12 @@ export function makeFilters(
     if (rows) rows.push(row);
     else byOption.set(row.option, [row]);
   }
-  // What concerns most of the listing comes first; an option of a few goods among many is no way to look through them.
+  // Swatches first, then what concerns most of the listing; an option of a few goods among many is no way to look through them.
   const concerns = (option: string) => [...(counts.options.get(option)?.values() ?? [])].reduce((sum, n) => sum + n, 0);
-  const options = [...byOption].sort(([a], [b]) => concerns(b) - concerns(a));
+  const swatches = (rows: FacetValueRow[]) => Number(rows.some((row) => row.colour !== ''));
+  const options = [...byOption].sort(
+    ([a, ones], [b, others]) => swatches(others) - swatches(ones) || concerns(b) - concerns(a),
+  );
   for (const [option, rows] of options) {
     const found = counts.options.get(option);
     if (!found) continue;
