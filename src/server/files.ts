@@ -1,7 +1,7 @@
 import { largestText, type FileAnswer, type LayerItem, type SaveAnswer } from '@/contract/api';
 import { readAlternates } from '@/core/alternates/alternates';
 import type { Layer, Theme } from '@/core/theme/theme';
-import { readLook } from '@/core/theme/look';
+import { readLook, wrongListings } from '@/core/theme/look';
 import { readWords } from '@/core/theme/words';
 import type { StateRow } from '@/store/themes';
 import { refuse } from './refusal';
@@ -62,8 +62,11 @@ function wrongText(path: string, text: string): string | null {
     return `“${path}” would be ${(size / 1e6).toFixed(1)} MB; a file of text may have ${largestText / 1e6} MB.`;
   try {
     if (path.startsWith('words/')) readWords(text);
-    else if (path === 'look.json') readLook(text);
-    else if (path === 'alternates.json') {
+    else if (path === 'look.json') {
+      readLook(text);
+      const wrong = wrongListings(text);
+      if (wrong) return `look.json: ${wrong}`;
+    } else if (path === 'alternates.json') {
       const [first] = readAlternates(text).wrong;
       if (first) return `alternates.json: ${first}`;
     } else if (path.endsWith('.json')) JSON.parse(text);
