@@ -52,6 +52,8 @@ export const fileAnswer = z.object({
   layer,
   /** What serves below the shop's file; null when nothing does. */
   below: layer.nullable(),
+  /** It changes the file below instead of replacing it. */
+  amends: z.boolean(),
   problems: z.array(problemItem),
 });
 export type FileAnswer = z.output<typeof fileAnswer>;
@@ -87,6 +89,84 @@ export const pageAnswer = z.object({
   untranslated: z.array(z.string()),
 });
 export type PageAnswer = z.output<typeof pageAnswer>;
+
+/** Most files that may stand unsaved in a request, and most characters of all together. */
+const mostUnsaved = 40;
+
+/** Texts in editors that are not saved. */
+export const unsavedTexts = z
+  .array(z.strictObject({ path: themePath, text: z.string().max(largestText) }))
+  .max(mostUnsaved)
+  .default([]);
+
+/** Asks for the page that a frame shows, made with what is being typed. */
+export const viewRequest = z.strictObject({
+  /** Number of the view that the frame got; null: by address. */
+  view: z.string().nullable(),
+  address: z.string().max(2000),
+  try: z.string().nullable(),
+  /** Scheme and host of the frame. */
+  origin: z.string().max(200),
+  unsaved: unsavedTexts,
+  /** Name of the page that the frame shows: the same is not sent again. */
+  shown: z.string().nullable(),
+  /** Whether all templates of the page are to be checked too. */
+  check: z.boolean().default(false),
+});
+export type ViewRequest = z.input<typeof viewRequest>;
+
+const part = z.object({
+  text: z.string(),
+  object: z.string().nullable(),
+  path: z.array(z.string()),
+  comparison: z.boolean(),
+});
+
+const placeTable = z.object({
+  sources: z.array(z.object({ file: z.string(), layer: z.string() })),
+  templates: z.array(
+    z.object({
+      name: z.string(),
+      places: z.array(
+        z.object({
+          kind: z.enum(['element', 'value', 'condition', 'loop', 'draw', 'gap', 'fill', 'shelf']),
+          source: z.number(),
+          from: z.number(),
+          to: z.number(),
+          line: z.number(),
+          text: z.string(),
+          mark: z.string().nullable(),
+          parts: z.array(part).optional(),
+          element: z.object({ from: z.number(), openTo: z.number() }).optional(),
+        }),
+      ),
+    }),
+  ),
+  parents: z.array(z.number()),
+  madeAt: z.array(z.number()),
+  templateOf: z.array(z.number()),
+  indexes: z.array(z.number()),
+  gaps: z.array(z.tuple([z.number(), z.number(), z.number()])),
+  loops: z.array(z.number()),
+  conditions: z.array(z.number()),
+  said: z.array(z.string()),
+  counts: z.record(z.string(), z.number()),
+});
+
+export const viewAnswer = z.object({
+  /** Null for a piece that was fetched by itself. */
+  page: pageAnswer.nullable(),
+  /** The page with its marks; null when the frame shows just that, and when it cannot be made. */
+  html: z.string().nullable(),
+  shown: z.string(),
+  /** An unsaved file that cannot be read as it stands: the last good page stays. */
+  broken: problemItem.nullable(),
+  table: placeTable,
+});
+export type ViewAnswer = z.output<typeof viewAnswer>;
+
+export const factAnswer = z.object({ empty: z.number(), total: z.number() }).nullable();
+export type FactAnswer = z.output<typeof factAnswer>;
 
 const alternateName = z
   .string()

@@ -9,6 +9,7 @@ import { localePrefix, readLocale } from '@/core/storefront/route';
 import { Carts, type StoredLine } from '@/store/carts';
 import type { StoredCatalogue } from '@/store/catalogue';
 import type { StateRow } from '@/store/themes';
+import { previewPort } from './gate';
 import { limitedText } from './http';
 import { pageOf, prefixOf, type PageAsk } from './page';
 import type { Shop } from './shop';
@@ -23,8 +24,11 @@ export function cartToken(request: Request): string | null {
   return found?.[1] ?? null;
 }
 
-const setCookie = (token: string, secure: boolean): string =>
-  `${cookie}=${token}; Path=/; Max-Age=${60 * 60 * 24 * 60}; HttpOnly; SameSite=Lax${secure ? '; Secure' : ''}`;
+/** Within the Bench's frame, which stands in a page of another site, a cookie is kept only when it says that it may be there. */
+const setCookie = (token: string, secure: boolean, framed: boolean): string =>
+  `${cookie}=${token}; Path=/; Max-Age=${60 * 60 * 24 * 60}; HttpOnly; ${
+    framed ? 'SameSite=None; Secure; Partitioned' : `SameSite=Lax${secure ? '; Secure' : ''}`
+  }`;
 
 /** What the visitor has, for any page: how many things. For the cart itself, what changed and what the last request came to. */
 export function cartOf(shop: Shop, state: StateRow, ask: PageAsk, token: string | null): CartState {
@@ -87,7 +91,7 @@ export async function postCart(shop: Shop, state: StateRow, request: Request, as
   const base = prefixOf(state) + localePrefix(locale, locales);
   const token = cartToken(request) ?? randomBytes(16).toString('base64url');
   const secure = (ask.origin ?? '').startsWith('https:');
-  const headers: Record<string, string> = { 'Set-Cookie': setCookie(token, secure) };
+  const headers: Record<string, string> = { 'Set-Cookie': setCookie(token, secure, previewPort(request) !== null) };
   const visit: Visit = { shop, state, ask, form, locale, base, token };
   const done = (did: string): CartAnswer => ({ status: 303, location: `${base}/cart?${did}`, headers });
   const shown = (status: number, html: string): CartAnswer => ({ status, html, headers });

@@ -1,4 +1,6 @@
 import { largestText, type FileAnswer, type LayerItem, type SaveAnswer } from '@/contract/api';
+import { amendmentOf } from '@/core/theme/amend';
+import { parseTemplate } from '@/core/language';
 import { readAlternates } from '@/core/alternates/alternates';
 import type { Layer, Theme } from '@/core/theme/theme';
 import { readLook, wrongListings } from '@/core/theme/look';
@@ -28,10 +30,12 @@ export function listFiles(shop: Shop, draft: StateRow): { path: string; layer: L
   });
 }
 
-export function openFile(shop: Shop, draft: StateRow, path: string): FileAnswer {
+/** A file as it serves, or as a layer has it: `layer` is its name, '' the shop's own. */
+export function openFile(shop: Shop, draft: StateRow, path: string, layer: string | null = null): FileAnswer {
   const { theme } = shop.theme(draft);
   const everywhere = theme.everywhere(path);
-  const serving = everywhere[everywhere.length - 1] ?? refuse(404, 'file', `There is no file “${path}” in this theme.`);
+  const topmost = everywhere[everywhere.length - 1] ?? refuse(404, 'file', `There is no file “${path}” in this theme.`);
+  const serving = layer === null ? topmost : (everywhere.find((one) => one.layer.name === layer) ?? topmost);
   if (serving.text === null) refuse(415, 'file', `“${path}” holds no text.`);
   const below = serving.layer.kind === 'shop' ? everywhere[everywhere.length - 2] : serving;
   return {
@@ -40,9 +44,12 @@ export function openFile(shop: Shop, draft: StateRow, path: string): FileAnswer 
     hash: shop.themes.ownHash(draft.id, path),
     layer: layerItem(serving.layer),
     below: below ? layerItem(below.layer) : null,
-    problems: problemsOf(theme, path),
+    problems: serving === topmost ? problemsOf(theme, path) : [],
+    amends: serving.path.endsWith('.html') && isAmendment(serving.text ?? ''),
   };
 }
+
+const isAmendment = (text: string): boolean => amendmentOf(parseTemplate('', text)) !== null;
 
 /** Problems of the file that serves at a path, not those of the files that it amends. */
 function problemsOf(theme: Theme, path: string) {

@@ -66,3 +66,26 @@ export function ownHosts(port: number, named: string[]): Set<string> {
   }
   return hosts;
 }
+
+/** Header by which the server says that a request came in by the preview's port; taken off whatever comes from outside. */
+export const previewHeader = 'x-last-preview';
+
+const shown = /^\/(?:draft\/|media\/|player\/|bench-frame\.js$)/;
+
+/**
+ * What the preview's port answers: pages of drafts and what they are made of, so that a theme's script finds nothing there
+ * that it could read or change but the shop's own pages. A refusal, or null.
+ */
+export function previewGate(method: string, url: string): { status: number; message: string } | null {
+  const path = (url.split('?')[0] ?? '').replace(/\/{2,}/g, '/');
+  if (shown.test(path) && !/(?:^|\/)\.\.?(?:\/|$)|%2e|%2f|\\/i.test(path) && (method === 'GET' || method === 'HEAD'))
+    return null;
+  if (method === 'POST' && /^\/draft\/[^/]+\/(?:[^/]+\/)?cart$/.test(path)) return null;
+  return { status: 404, message: 'Only pages of a draft are shown here. The workbench has an address of its own.' };
+}
+
+/** Port of the preview, when the request came in by it; else null. */
+export function previewPort(request: Request): number | null {
+  const port = Number(request.headers.get(previewHeader) ?? 0);
+  return port > 0 ? port : null;
+}

@@ -4,7 +4,7 @@ import type { CartState } from '@/core/catalogue/cart';
 import { readLocale } from '@/core/storefront/route';
 import type { GivenAnswer, Rendered } from '@/core/language';
 import type { StateRow } from '@/store/themes';
-import type { Shop } from './shop';
+import type { Shop, UnsavedText } from './shop';
 
 /** A page may take so long, in milliseconds: far more than any page needs. */
 const longest = 5000;
@@ -20,6 +20,8 @@ export interface PageAsk {
   origin?: string;
   cart?: CartState;
   answers?: Record<string, GivenAnswer>;
+  /** Texts that are not saved, to make it with. */
+  unsaved?: readonly UnsavedText[];
 }
 
 /** A page of a state, made anew: whatever was saved before the request is in it. */
@@ -33,7 +35,8 @@ export function fragmentOf(shop: Shop, state: StateRow, ask: PageAsk): Rendered 
 }
 
 function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
-  const { theme, alternates } = shop.theme(state);
+  const { unsaved = [], ...rest } = ask;
+  const { theme, alternates } = shop.themeWith(state, unsaved);
   const { locale, path } = readLocale(ask.path, shop.catalogue().shop().locales);
   return {
     theme,
@@ -42,7 +45,7 @@ function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
     prefix: prefixOf(state),
     today: today(),
     time: { most: longest, now: () => performance.now() },
-    ...ask,
+    ...rest,
     path,
   };
 }

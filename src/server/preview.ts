@@ -1,21 +1,25 @@
-import type { PageAnswer } from '@/contract/api';
+import type { z } from 'zod';
+import type { PageAnswer, viewRequest, ViewAnswer } from '@/contract/api';
+import { placeTable } from '@/core/bench/places';
+import { inProse } from '@/core/bench/shown';
+import { formatFor, understand, type Problem } from '@/core/language';
+import type { Page } from '@/core/storefront/page';
 import { localePrefix, pathOf, readLocale } from '@/core/storefront/route';
-import type { Problem } from '@/core/language';
-import type { Layer } from '@/core/theme/theme';
+import type { Layer, Theme } from '@/core/theme/theme';
 import type { StateRow } from '@/store/themes';
 import { layerItem } from './files';
-import { pageOf, type PageAsk } from './page';
+import { fragmentOf, pageOf, type PageAsk } from './page';
 import { refuse } from './refusal';
 import type { Shop } from './shop';
+import { shownHash } from './storefront';
 
 /** What made a page of a draft: subject, template and why, the templates drawn, the files linked, the problems met. */
-export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk): PageAnswer {
-  const { theme, alternates } = shop.theme(draft);
-  const page = pageOf(shop, draft, ask);
+export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk, page: Page, check: boolean): PageAnswer {
+  const { theme, alternates } = shop.themeWith(draft, ask.unsaved ?? []);
   const layerOf = (path: string) => layerItem(theme.file(path)?.layer ?? (theme.layers[0] as Layer));
   const kind = page.choice.template.split('/')[0] as string;
   const files = [...page.drawn.map(({ name }) => name), page.choice.template];
-  const checked = [...new Set(files)].flatMap((name) => theme.check(name));
+  const checked = check ? [...new Set(files)].flatMap((name) => theme.check(name)) : [];
   const key = (one: Problem) => `${one.layer} ${one.file} ${one.line} ${one.code} ${one.message}`;
   const known = new Set(checked.map(key));
   const query = new URLSearchParams(ask.query).toString();
@@ -40,6 +44,52 @@ export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk): PageAnswe
     languages: locales.map((one) => ({ locale: one, prefix: localePrefix(one, locales), current: one === locale })),
     untranslated: page.untranslated,
   };
+}
+
+/** The page that a frame shows, made with texts that are not saved, with all that its marks speak of. */
+export function viewPage(shop: Shop, draft: StateRow, asked: z.output<typeof viewRequest>): ViewAnswer {
+  const view = asked.view === null ? null : shop.views.get(asked.view, draft.slug ?? '');
+  const unsaved = asked.unsaved.filter(readable);
+  // A page's address may have changed since it came, by a choice that a script made; its cart stays the frame's.
+  const given =
+    view?.kind === 'fragment' ? view.ask : { ...view?.ask, ...readAsk(asked.address, asked.try), origin: asked.origin };
+  const ask: PageAsk = { ...given, traced: true, unsaved };
+  const { theme } = shop.themeWith(draft, unsaved);
+  const broken = unsaved.flatMap(({ path }) => (path.endsWith('.html') ? brokenAt(theme, path) : []))[0] ?? null;
+  const page = view?.kind === 'fragment' ? null : pageOf(shop, draft, ask);
+  const made = page ?? fragmentOf(shop, draft, ask);
+  if (!made?.trace) refuse(404, 'view', 'This part of the page is not there any more: load the page again.');
+  const { locale } = readLocale(ask.path, shop.catalogue().shop().locales);
+  const format = formatFor(locale);
+  const shown = shownHash(made.html);
+  const understood = (name: string) => {
+    const template = theme.template(name);
+    return template && understand(template, theme);
+  };
+  return {
+    page: page && reportPage(shop, draft, ask, page, asked.check),
+    html: broken || shown === asked.shown || !page ? null : made.html,
+    shown,
+    broken,
+    table: placeTable(made.trace, made.html, understood, (value) => inProse(value, format)),
+  };
+}
+
+/** A text that a page can be made with: settings that are no JSON yet are left as they were. */
+function readable({ path, text }: { path: string; text: string }): boolean {
+  if (!path.endsWith('.json')) return true;
+  try {
+    JSON.parse(text);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** What keeps a template from being read as it stands: its first mistake of syntax. */
+function brokenAt(theme: Theme, path: string): Problem[] {
+  const problems = theme.template(path.slice(0, -5))?.problems ?? [];
+  return problems.filter((one) => one.severity === 'error' && one.file === path).slice(0, 1);
 }
 
 /** Splits an address of the storefront as the Bench gives it (`/product/a?variant=1`). */

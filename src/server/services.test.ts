@@ -1,11 +1,12 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import type { PageAnswer } from '@/contract/api';
 import type { StateRow } from '@/store/themes';
 import { alternatesOf, makeAlternate, pinSubjects } from './alternates';
 import { cleanRichText } from './clean';
 import { draftOf, openFile, revertFile, saveFile } from './files';
 import { gate, ownHosts, soundAddress } from './gate';
 import { etagOf, matches, pageOf } from './page';
-import { readAsk, reportPage } from './preview';
+import { viewPage } from './preview';
 import type { Refused } from './refusal';
 import { changesOf, publish } from './release';
 import type { Shop } from './shop';
@@ -31,6 +32,12 @@ function refusal(work: () => unknown): Refused['body'] & { status: number } {
   }
   throw new Error('was not refused');
 }
+
+const reported = (of: Shop, address: string, tried: string | null = null) => {
+  const origin = 'http://localhost:4171';
+  const asked = { view: null, address, try: tried, origin, unsaved: [], shown: null, check: true };
+  return viewPage(of, draftOf(of, 'spring'), asked).page as PageAnswer;
+};
 
 describe('files of a draft', () => {
   it('of the base are not the shop’s to write, until it has its own', () => {
@@ -147,7 +154,7 @@ describe('alternates', () => {
   });
 
   it('can be tried without being assigned', () => {
-    const report = reportPage(shop, draft(), readAsk('/product/deck-oil?variant=x', 'load-rated'));
+    const report = reported(shop, '/product/deck-oil?variant=x', 'load-rated');
     expect([report.template, report.because]).toEqual(['product/load-rated', 'tried']);
     expect(report.choices.map((one) => one.name)).toEqual(['default', 'load-rated']);
   });
@@ -167,7 +174,7 @@ describe('alternates', () => {
   it('are pinned to categories and listings too', () => {
     for (const kind of ['category', 'listing'] as const) makeAlternate(shop, draft(), { ...made, types: [], kind });
     pin('load-rated', { kind: 'category', slug: 'shackles' }, { kind: 'listing', slug: 'tag/load-rated' });
-    const of = (address: string) => reportPage(shop, draft(), readAsk(address, null)).template;
+    const of = (address: string) => reported(shop, address).template;
     expect(['/category/shackles', '/category/cleats', '/listing/tag/load-rated', '/listing/tag/gift'].map(of)).toEqual([
       'category/load-rated',
       'category/default',
@@ -349,7 +356,7 @@ describe('rich text that comes in', () => {
 
 describe('a page in another language', () => {
   it('shows the first language’s texts where its own are missing, and says which', () => {
-    const report = (address: string) => reportPage(demo, draftOf(demo, 'spring'), readAsk(address, null));
+    const report = (address: string) => reported(demo, address);
     const demo = demoShop();
     expect(report('/fr/product/tarred-hemp-rope').untranslated).toEqual([]);
     const pennant = report('/fr/product/quay-pennant');

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readAlternates, type Alternates } from '@/core/alternates/alternates';
@@ -11,20 +12,32 @@ import { StoredThemes, type StateRow } from '@/store/themes';
 
 import { Pages } from './pages';
 import { Pictures } from './pictures';
+import { Views } from './views';
 
 export { DataFolderError, dataFolder };
 
 /** Files that hold text: all else of a theme is bytes. */
 export const textual = /\.(?:html|json|css|js|svg|txt|md)$/i;
 
+interface MadeTheme {
+  key: string;
+  theme: Theme;
+  alternates: Alternates;
+  wrong: string[];
+}
+
 /** Everything that serves one data folder: its store, and themes made from it, kept until their state changes. */
 export class Shop {
   readonly sql: Statements;
   readonly themes: StoredThemes;
-  readonly #made = new Map<number, { key: string; theme: Theme; alternates: Alternates; wrong: string[] }>();
+  readonly #made = new Map<number, MadeTheme>();
   readonly pictures: Pictures;
   readonly pages = new Pages();
+  readonly views = new Views();
   readonly #kept = new Kept();
+  readonly #tried = new Map<string, MadeTheme>();
+  /** Bytes of unsaved files, by hash, so that a page that is made with them can ask for them. */
+  readonly #unsaved = new Map<string, Buffer>();
   #facts: { version: number; facts: CatalogueFacts } | null = null;
 
   constructor(folder: string) {
@@ -47,7 +60,7 @@ export class Shop {
   }
 
   /** The theme and assignments of a state. Asks the store for its revision each time, so that nothing stale is served. */
-  theme(state: StateRow): { theme: Theme; alternates: Alternates; wrong: string[] } {
+  theme(state: StateRow): MadeTheme {
     const site = this.facts();
     const key = `${state.revision} ${this.#facts?.version}`;
     const kept = this.#made.get(state.id);
@@ -72,6 +85,51 @@ export class Shop {
     this.#made.set(state.id, made);
     return made;
   }
+
+  /** The theme of a draft with texts in its own layer that are not saved. Nothing is written. */
+  themeWith(state: StateRow, unsaved: readonly UnsavedText[]): MadeTheme {
+    const saved = this.theme(state);
+    const files = unsaved.map(({ path, text }) => {
+      const bytes = Buffer.from(text);
+      return { path, text, bytes, hash: createHash('sha256').update(bytes).digest('hex') };
+    });
+    const changed = files.filter(({ path, hash }) => saved.theme.file(path)?.hash !== hash);
+    if (!changed.length) return saved;
+    const key = [state.id, saved.key, ...changed.map(({ path, hash }) => `${path} ${hash}`)].join('\n');
+    const kept = this.#tried.get(key);
+    if (kept) return kept;
+    const { layers, locale, surroundings } = saved.theme;
+    const top = layers[layers.length - 1] as Layer;
+    const own = new Map(top.files);
+    for (const { path, text, bytes, hash } of changed) {
+      own.set(path, { hash, text });
+      if (path.startsWith('assets/')) this.#keepUnsaved(hash, bytes);
+    }
+    const theme = new Theme([...layers.slice(0, -1), { ...top, files: own }], locale, surroundings);
+    const made = { key, theme, ...readAlternates(theme.file('alternates.json')?.text ?? null) };
+    if (this.#tried.size >= 8) this.#tried.delete(this.#tried.keys().next().value as string);
+    this.#tried.set(key, made);
+    return made;
+  }
+
+  #keepUnsaved(hash: string, bytes: Buffer): void {
+    this.#unsaved.delete(hash);
+    this.#unsaved.set(hash, bytes);
+    if (this.#unsaved.size > 60) this.#unsaved.delete(this.#unsaved.keys().next().value as string);
+  }
+
+  /** The bytes of an unsaved file by the beginning of its hash; null once it is long gone. */
+  unsavedBytes(version: string): { hash: string; bytes: Buffer } | null {
+    for (const [hash, bytes] of this.#unsaved)
+      if (version.length >= 8 && hash.startsWith(version)) return { hash, bytes };
+    return null;
+  }
+}
+
+/** Text that stands in an editor and is not saved: a page is made with it as if it were. */
+export interface UnsavedText {
+  path: string;
+  text: string;
 }
 
 const global = globalThis as { lastShop?: Shop };

@@ -1,10 +1,14 @@
 import { existsSync } from 'node:fs';
-import { createServer } from 'node:http';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import next from 'next';
 import { DataFolderError, dataFolder, openDatabase } from '@/store/database';
-import { gate, ownHosts, soundAddress } from './gate';
+import { createConnection } from 'node:net';
+import { gate, ownHosts, previewGate, previewHeader, soundAddress } from './gate';
 
-/** Starts the workbench: `PORT` (4170), on `LAST_BIND` (127.0.0.1), for the names in `LAST_HOST` besides its own. */
+/**
+ * Starts the workbench: `PORT` (4170), on `LAST_BIND` (127.0.0.1), for the names in `LAST_HOST` besides its own. The pages
+ * that the Bench shows have a port of their own, `LAST_PREVIEW_PORT` (the next one that is free), and so an origin of their own.
+ */
 const port = Number(process.env.PORT ?? 4170);
 const bind = process.env.LAST_BIND ?? '127.0.0.1';
 
@@ -26,20 +30,47 @@ try {
 if (process.env.LAST_DEV !== '1' && !existsSync('.next/BUILD_ID'))
   stop('The workbench is not built yet: run npm run build first, or npm run demo.');
 
+/** The first port from this one on that nobody listens at. */
+async function freePort(from: number): Promise<number> {
+  for (let at = from; at < from + 20 && at < 65536; at++) {
+    const taken = await new Promise<boolean>((resolve) => {
+      const probe = createConnection({ port: at, host: '127.0.0.1' });
+      probe.once('connect', () => (probe.destroy(), resolve(true)));
+      probe.once('error', () => resolve(false));
+    });
+    if (!taken) return at;
+  }
+  return stop(`No port is free from ${from} on for the pages that the Bench shows: name one in LAST_PREVIEW_PORT.`);
+}
+
+const named = Number(process.env.LAST_PREVIEW_PORT ?? 0);
+const previewPort = named || (await freePort(port + 1));
+process.env.LAST_PORT = String(port);
+process.env.LAST_PREVIEW_PORT = String(previewPort);
+
 const hosts = ownHosts(port, (process.env.LAST_HOST ?? '').split(','));
 const app = next({ dev: process.env.LAST_DEV === '1', hostname: bind, port });
 const handle = app.getRequestHandler();
 
-const server = createServer((request, response) => {
-  const refusal = gate({ method: request.method ?? 'GET', headers: request.headers }, hosts);
+const previewHosts = ownHosts(previewPort, (process.env.LAST_HOST ?? '').split(','));
+
+function answer(request: IncomingMessage, response: ServerResponse, preview: boolean): void {
+  const { method = 'GET', headers, url = '/' } = request;
+  delete headers[previewHeader];
+  const refusal =
+    gate({ method, headers }, preview ? previewHosts : hosts) ?? (preview ? previewGate(method, url) : null);
   if (refusal) {
     response.writeHead(refusal.status, { 'Content-Type': 'application/json; charset=utf-8', Connection: 'close' });
     response.end(JSON.stringify({ code: 'gate', message: refusal.message }));
     return;
   }
-  if (request.url) request.url = soundAddress(request.url);
+  if (preview) headers[previewHeader] = String(previewPort);
+  request.url = soundAddress(url);
   void handle(request, response);
-});
+}
+
+const server = createServer((request, response) => answer(request, response, false));
+const pages = createServer((request, response) => answer(request, response, true));
 
 /** Longest time given to warming up, in milliseconds. */
 const longestWarming = 4000;
@@ -72,13 +103,18 @@ async function warm(): Promise<void> {
   }
 }
 
-server.on('error', (error: NodeJS.ErrnoException) => {
-  if (error.code === 'EADDRINUSE')
-    stop(`Port ${port} is in use: stop what uses it, or start with another, as in PORT=${port + 1} npm run demo.`);
-  if (error.code === 'EACCES') stop(`Port ${port} may not be used by this account: choose one above 1023.`);
-  stop(`The server cannot start: ${error.message}`);
-});
+function failed(at: number, name: string) {
+  return (error: NodeJS.ErrnoException) => {
+    if (error.code === 'EADDRINUSE')
+      stop(`Port ${at} is in use: stop what uses it, or start with another, as in ${name}=${at + 1} npm run demo.`);
+    if (error.code === 'EACCES') stop(`Port ${at} may not be used by this account: choose one above 1023.`);
+    stop(`The server cannot start: ${error.message}`);
+  };
+}
+server.on('error', failed(port, 'PORT'));
+pages.on('error', failed(previewPort, 'LAST_PREVIEW_PORT'));
 
+pages.listen(previewPort, bind);
 server.listen(port, bind, async () => {
   await app.prepare();
   await warm();

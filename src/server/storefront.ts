@@ -3,7 +3,9 @@ import { readLocale } from '@/core/storefront/route';
 import { getMedia } from '@/store/media';
 import { cartOf, cartToken, postCart, sampleCart } from './cart';
 import { robots, sitemap } from './machines';
-import { etagOf, fragmentOf, matches, pageOf, today } from './page';
+import { marksOfView } from '@/core/language';
+import { previewPort } from './gate';
+import { etagOf, fragmentOf, matches, pageOf, today, type PageAsk } from './page';
 import { readSize, standIn } from './pictures';
 import type { Refused } from './refusal';
 import type { Shop } from './shop';
@@ -36,17 +38,21 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
   const query = Object.fromEntries(url.searchParams);
   const tried = state.kind === 'draft' ? (query.try ?? null) : null;
   if (state.kind === 'draft') delete query.try;
-  // On the Bench a page is shown in a frame: there it carries marks that tell where everything comes from, notices where a
+  // On the Bench a page is shown in a frame, by a port of its own: there it carries marks that tell where everything comes from, notices where a
   // piece failed, and the script that tells the Bench where it stands.
-  const framed = state.kind === 'draft' && request.headers.get('sec-fetch-dest') === 'iframe';
+  const preview = state.kind === 'draft' ? previewPort(request) : null;
+  const framed = preview !== null && request.headers.get('sec-fetch-dest') === 'iframe';
+  const bare = framed && 'bare' in query;
+  if (framed) delete query.bare;
   const catalogue = shop.catalogue();
   const plain = readLocale(path, catalogue.shop().locales);
-  if (plain.path.startsWith('/fragment/')) return serveFragment(shop, state, path, query);
+  if (plain.path.startsWith('/fragment/')) return serveFragment(shop, state, path, query, preview !== null);
   const token = cartToken(request);
   const ask = { path, query, tried, traced: framed, origin };
   const sample = framed && token === null && plain.path === '/cart' && !('empty' in query);
   const cart = sample ? sampleCart(shop, plain.locale) : cartOf(shop, state, ask, token);
-  const headers = pageHeaders(plain.locale);
+  const headers = pageHeaders(plain.locale, preview);
+  if (framed) return serveFramed(shop, state, { ...ask, cart }, headers, bare);
   const has = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
   const key =
     state.kind === 'release' && plain.path !== '/cart'
@@ -55,9 +61,8 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
   let made = key === null ? null : shop.pages.get(key);
   if (!made) {
     const page = pageOf(shop, state, { ...ask, cart });
-    const html = framed ? withBenchScript(page.html) : page.html;
-    if (page.status !== 200) return new Response(html, { status: page.status, headers });
-    made = { bytes: new TextEncoder().encode(html), etag: etagOf(html) };
+    if (page.status !== 200) return new Response(page.html, { status: page.status, headers });
+    made = { bytes: new TextEncoder().encode(page.html), etag: etagOf(page.html) };
     if (key !== null) shop.pages.put(key, made);
   }
   headers.set('ETag', made.etag);
@@ -65,14 +70,41 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
   return new Response(made.bytes, { headers });
 }
 
-const pageHeaders = (locale: string): Headers =>
+/** Who may show a page in a frame: the preview's, the workbench alone, which stands at another port and perhaps by another name. */
+function framers(preview: number | null): string {
+  if (preview === null) return "'self'";
+  const port = process.env.LAST_PORT ?? '4170';
+  const named = (process.env.LAST_HOST ?? '')
+    .split(',')
+    .map((one) => one.trim())
+    .filter(Boolean);
+  const hosts = ['127.0.0.1', 'localhost', ...named.map((one) => one.replace(/:\d+$/, ''))];
+  return hosts.flatMap((host) => [`http://${host}:${port}`, ...(named.length ? [`https://${host}`] : [])]).join(' ');
+}
+
+/** A page in the Bench's frame: with marks, the script that talks with the Bench, and a number by which it can be made again. */
+function serveFramed(shop: Shop, state: StateRow, ask: PageAsk, headers: Headers, bare: boolean): Response {
+  const page = pageOf(shop, state, ask);
+  const view = shop.views.add({ draft: state.slug ?? '', kind: 'page', ask });
+  if (bare)
+    headers.set(
+      'Content-Security-Policy',
+      `${headers.get('Content-Security-Policy')}; script-src ${ask.origin}/bench-frame.js`,
+    );
+  return new Response(withBenchScript(page.html, view, shownHash(page.html)), { status: page.status, headers });
+}
+
+/** Names a page as it was made: two with the same name are the same, byte for byte. */
+export const shownHash = (html: string): string => etagOf(html).slice(1, -1);
+
+const pageHeaders = (locale: string, preview: number | null = null): Headers =>
   new Headers({
     'Content-Type': 'text/html; charset=utf-8',
     'Content-Language': locale,
     // A page is asked for anew each time, so that nothing that was changed is shown as it was; the ETag spares its bytes.
     'Cache-Control': 'no-cache',
     Vary: 'Cookie, Sec-Fetch-Dest',
-    'Content-Security-Policy': "frame-ancestors 'self'",
+    'Content-Security-Policy': `frame-ancestors ${framers(preview)}`,
     'X-Content-Type-Options': 'nosniff',
   });
 
@@ -95,18 +127,29 @@ export async function takeForm(shop: Shop, state: StateRow, request: Request, pa
     const { status, body } = error as Refused;
     return new Response(body.message, { status });
   }
-  const headers = pageHeaders(locale);
+  const preview = state.kind === 'draft' ? previewPort(request) : null;
+  const headers = pageHeaders(locale, preview);
   headers.set('Cache-Control', 'no-store');
   for (const [name, value] of Object.entries(made.headers)) headers.set(name, value);
   if (made.location) headers.set('Location', made.location);
   return new Response(made.html ?? null, { status: made.status, headers });
 }
 
-/** A piece by its own address, for scripts to fetch. */
-function serveFragment(shop: Shop, state: StateRow, path: string, query: Record<string, string>): Response {
-  const made = fragmentOf(shop, state, { path, query });
+/** A piece by its own address, for scripts to fetch; for the Bench's frame with marks of its own view. */
+function serveFragment(
+  shop: Shop,
+  state: StateRow,
+  path: string,
+  query: Record<string, string>,
+  traced: boolean,
+): Response {
+  const ask = { path, query, traced };
+  const made = fragmentOf(shop, state, ask);
   if (!made) return new Response(`There is no served piece ${path.slice('/fragment/'.length)}.`, { status: 404 });
-  return new Response(made.html, {
+  const html = traced
+    ? marksOfView(made.html, shop.views.add({ draft: state.slug ?? '', kind: 'fragment', ask }))
+    : made.html;
+  return new Response(html, {
     headers: {
       'Content-Type': 'text/html; charset=utf-8',
       'Cache-Control': 'no-cache',
@@ -118,9 +161,8 @@ function serveFragment(shop: Shop, state: StateRow, path: string, query: Record<
   });
 }
 
-const benchScript = '<script src="/bench-frame.js"></script>';
-
-function withBenchScript(html: string): string {
+function withBenchScript(html: string, view: string, shown: string): string {
+  const benchScript = `<script src="/bench-frame.js" data-view="${view}" data-shown="${shown}"></script>`;
   const at = html.search(/<head[\s>]/i);
   const end = at < 0 ? 0 : html.indexOf('>', at) + 1;
   return html.slice(0, end) + benchScript + html.slice(end);
@@ -128,9 +170,11 @@ function withBenchScript(html: string): string {
 
 function serveAsset(shop: Shop, state: StateRow, request: Request, path: string): Response {
   const file = shop.theme(state).theme.file(path.slice(1));
+  const version = new URL(request.url).searchParams.get('v');
+  const unsaved = version !== null && !file?.hash.startsWith(version) ? shop.unsavedBytes(version) : null;
+  if (unsaved) return kept(request, unsaved.bytes, unsaved.hash, path, true);
   const bytes = file && shop.themes.bytes(file.hash);
   if (!file || !bytes) return new Response(`There is no file ${path} in this theme.`, { status: 404 });
-  const version = new URL(request.url).searchParams.get('v');
   return kept(request, bytes, file.hash, path, version !== null && file.hash.startsWith(version));
 }
 

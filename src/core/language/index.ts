@@ -4,7 +4,7 @@
  */
 export { parseTemplate } from './1-parse/template';
 export type { ElementNode, Take, Template, TemplateNode } from './1-parse/nodes';
-export { checkTemplate } from './2-check/check';
+export { checkTemplate, understand, type Understood } from './2-check/check';
 export { drawsOf, unusedPieces } from './2-check/composition';
 export type { Emptiness, SiteFacts, ThemeFacts } from './2-check/facts';
 export { compileTemplate, formatFor, renderPage } from './3-compile/render';
@@ -18,7 +18,7 @@ export type {
   RenderOptions,
   TemplateLookup,
 } from './3-compile/render';
-export { markAttribute, withoutMarks, type Site } from './3-compile/sites';
+export { markAttribute, marksOfView, withoutMarks, type Site } from './3-compile/sites';
 export type { Trace } from './3-compile/trace';
 export type { Player } from './filters/embed';
 export type { ProductQuery, SiteServices } from './filters/functions';

@@ -1,182 +1,303 @@
 'use client';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Alert, Button, Segmented, Select, Splitter, Tooltip } from 'antd';
-import { useCallback, useEffect, useMemo, useState } from 'react';
-import type { LayerItem, PageAnswer, ProblemItem, SubjectItem } from '@/contract/api';
+import { Alert, App, Button, Splitter } from 'antd';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import type { FactAnswer, LayerItem, ProblemItem, SubjectItem } from '@/contract/api';
+import type { FromFrame, Pointed } from '@/contract/frame';
+import { linesOf, type LineFacts } from '@/core/bench/why';
 import { pathOf } from '@/core/storefront/route';
 import { MakeAlternate } from '../alternates/MakeAlternate';
 import { PinHere } from '../alternates/PinHere';
-import { api, messageOf } from '../shared/api';
+import { api } from '../shared/api';
 import { usePlace } from '../shared/place';
-import { SubjectField } from '../shared/SubjectPicker';
+import { useKept } from '../shared/useKept';
+import { CommandList, KeySheet, useCommands, type Command } from './Commands';
+import { Drawer } from './Drawer';
 import { FileBanner } from './FileBanner';
-import { PageFrame } from './PageFrame';
-import { ProblemList } from './ProblemList';
-import { showPlace, SourceEditor } from './SourceEditor';
+import { PageFrame, type FrameHandle } from './PageFrame';
+import { PageTools } from './PageTools';
+import { PlaceBar } from './PlaceBar';
+import { previewOrigin } from './previewOrigin';
+import { noteRecent } from './recent';
+import { SourceEditor, type EditorHandle } from './source/SourceEditor';
+import { useSyntax } from './source/useSyntax';
 import { Trail } from './Trail';
+import { allUnsaved } from './unsaved';
 import { useFile } from './useFile';
-import { useSyntax } from './useSyntax';
+import { useSpot } from './useSpot';
+import { useView } from './useView';
 
 const firstPage = '/product/tarred-hemp-rope';
+const noFacts = new Map<number, LineFacts>();
 
-/** The main place: the page left, its source right. */
-export function Bench() {
+const never = () => () => {};
+
+/** The main place: the page left, its source right. Made in the browser, which keeps its sizes and its unsaved texts. */
+export function Bench({ previewPort }: { previewPort: number }) {
+  const here = useSyncExternalStore(
+    never,
+    () => true,
+    () => false,
+  );
+  return here ? <Workplace previewPort={previewPort} /> : <main className="bench" />;
+}
+
+function Workplace({ previewPort }: { previewPort: number }) {
   const { draft, get, go } = usePlace();
+  const { message } = App.useApp();
   const queries = useQueryClient();
   const address = get('page') ?? firstPage;
   const tried = get('try');
+  const origin = useMemo(() => previewOrigin(previewPort, window.location), [previewPort]);
+  const frame = useRef<FrameHandle>(null);
+  const editor = useRef<EditorHandle>(null);
   const [revision, setRevision] = useState(0);
-  const [broken, setBroken] = useState<{ path: string; problem: ProblemItem } | null>(null);
-  const [width, setWidth] = useState(1280);
+  const [width, setWidth] = useKept('width', 1280);
+  const [bare, setBare] = useState(false);
+  const [stuck, setStuck] = useState(false);
   const [finding, setFinding] = useState(false);
+  const [picking, setPicking] = useState(false);
   const [making, setMaking] = useState(false);
+  const [listing, setListing] = useState<'commands' | 'keys' | null>(null);
+  const [pointing, setPointing] = useState(false);
+  const [split, setSplit] = useKept('split', 54);
+  const [drawerSize, setDrawerSize] = useKept('drawer', 34);
+  const [tab, setTab] = useKept('tab', 'reach');
 
-  const page = useQuery({
-    queryKey: ['page', draft, address, tried],
-    queryFn: () =>
-      api<PageAnswer>(
-        'GET',
-        `/api/drafts/${draft}/page?${new URLSearchParams({ address, ...(tried ? { try: tried } : {}) })}`,
-      ),
-    placeholderData: (before) => before,
-  });
   const files = useQuery({
     queryKey: ['files', draft],
     queryFn: () => api<{ path: string; layer: LayerItem }[]>('GET', `/api/drafts/${draft}/files`),
   });
-  const path = get('file') ?? (page.data ? `${page.data.template}.html` : null);
 
+  // The page, made with what is typed.
+  const typedNow = useRef<() => { path: string; text: string } | null>(() => null);
+  const unsaved = useCallback(() => {
+    const typed = typedNow.current();
+    const kept = allUnsaved(draft).filter((one) => one.path !== typed?.path);
+    return typed ? [...kept, typed] : kept;
+  }, [draft]);
+  const show = useCallback((html: string, shown: string) => frame.current?.post({ kind: 'show', html, shown }), []);
+  const view = useView({ draft, origin, address, tried }, unsaved, show);
+  const { make, onFramed, answer } = view;
+  const report = answer?.page ?? null;
+
+  // The file.
+  const path = get('file') ?? (report ? `${report.template}.html` : null);
+  const layer = get('layer');
   const saved = useCallback(
-    (savedPath: string, problems: ProblemItem[]) => {
-      const error = problems.find((one) => one.severity === 'error');
-      if (error) setBroken({ path: savedPath, problem: error });
-      else {
-        setBroken((now) => (now && now.path !== savedPath ? now : null));
-        setRevision((now) => now + 1);
-      }
+    (_: string, problems: ProblemItem[]) => {
+      if (!problems.some((one) => one.severity === 'error')) setRevision((now) => now + 1);
+      make(true);
       void queries.invalidateQueries();
     },
-    [queries],
+    [queries, make],
   );
-  const { file, failure, type, save, override, dropTyped, revert, reload } = useFile(draft, path, saved);
+  const typedIn = useCallback(() => make(), [make]);
+  const { file, failure, type, typed, save, override, dropTyped, revert, reload } = useFile(
+    draft,
+    path,
+    layer,
+    saved,
+    typedIn,
+  );
+  useEffect(() => {
+    typedNow.current = typed;
+  });
+  useEffect(() => {
+    if (file) noteRecent(draft, file.path);
+  }, [draft, file]);
   const syntax = useSyntax(path ?? '', file?.text ?? '');
   const problems = useMemo(() => {
     if (!file) return [];
-    const unchanged = file.text === file.saved.text;
-    return unchanged ? file.saved.problems : (syntax ?? []);
+    return file.text === file.saved.text ? file.saved.problems : (syntax ?? []);
   }, [file, syntax]);
 
-  useEffect(() => {
-    const key = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
-      if (event.key.toLowerCase() === 'k') {
-        event.preventDefault();
-        setFinding(true);
-        document.getElementById('go-to')?.focus();
-      } else if (event.key.toLowerCase() === 's') {
-        event.preventDefault();
-        void save();
-      }
-    };
-    window.addEventListener('keydown', key);
-    return () => window.removeEventListener('keydown', key);
-  }, [save]);
-
-  const open = useCallback((next: string) => go({ file: next }), [go]);
-  const language = page.data?.languages.find((one) => one.current);
-  const toPage = (subject: SubjectItem) =>
-    go({ page: (language?.prefix ?? '') + pathOf(subject), file: null, try: null });
-  const went = useCallback(
-    (to: string) => {
-      const inDraft = to.startsWith(`/draft/${draft}/`) ? to.slice(`/draft/${draft}`.length) : null;
-      if (inDraft) go({ page: inDraft.replace(/[?&]try=[^&#]*/, ''), file: null, try: null });
-    },
-    [draft, go],
+  // Where one stands: on the page and in the source.
+  const spot = useSpot({ draft, origin, answer, file, frame, editor, go });
+  const facts = useMemo(
+    () => (spot.table && file ? linesOf(spot.table, file.path, file.saved.layer.name) : noFacts),
+    [spot.table, file],
+  );
+  const counted = useCallback(
+    (object: string, fields: string[]) =>
+      queries.fetchQuery({
+        queryKey: ['fact', object, ...fields],
+        queryFn: () =>
+          api<FactAnswer>(
+            'GET',
+            `/api/drafts/${draft}/fact?${new URLSearchParams({ object, path: fields.join('.') })}`,
+          ),
+        staleTime: 60_000,
+      }),
+    [queries, draft],
   );
 
-  const report = page.data;
-  // What only making the page shows (a budget, a blocked address) is told of beside it; in the open file too, once it is saved.
+  const open = useCallback((next: string, ofLayer: string | null = null) => go({ file: next, layer: ofLayer }), [go]);
+  const language = report?.languages.find((one) => one.current);
+  const toPage = useCallback(
+    (subject: SubjectItem) =>
+      go({ page: (language?.prefix ?? '') + pathOf(subject), file: null, layer: null, try: null }),
+    [go, language],
+  );
+  const find = () => {
+    setFinding(true);
+    document.getElementById('go-to')?.focus();
+  };
+  const point = useCallback((on: boolean) => {
+    setPointing(on);
+    frame.current?.post({ kind: 'point', on });
+    if (on) frame.current?.focus();
+  }, []);
+
+  const commands: Command[] = [
+    { id: 'page', title: 'Go to a page', keys: 'Ctrl K', run: find },
+    { id: 'file', title: 'Open a file', keys: 'Ctrl P', run: () => setPicking(true) },
+    {
+      id: 'point',
+      title: pointing ? 'Stop pointing' : 'Point at the page',
+      keys: 'Ctrl .',
+      run: () => point(!pointing),
+    },
+    { id: 'here', title: 'Show the caret’s element on the page', keys: 'Ctrl I', run: spot.scrollTo },
+    { id: 'why', title: 'Why is it here, or not?', keys: 'Ctrl Shift Y', run: () => editor.current?.explain() },
+    { id: 'save', title: 'Save', keys: 'Ctrl S', run: () => void save() },
+    { id: 'source', title: 'To the source', keys: 'F6', run: () => editor.current?.focus() },
+    { id: 'to-page', title: 'Into the page', keys: '', run: () => frame.current?.focus() },
+    { id: 'problem', title: 'Next problem in this file', keys: 'F8', run: () => editor.current?.nextProblem(false) },
+    ...(['reach', 'problems'] as const).map((one) => ({
+      id: `tab-${one}`,
+      title: `Drawer: ${{ reach: 'In reach', problems: 'Problems' }[one]}`,
+      keys: '',
+      run: () => setTab(one),
+    })),
+    { id: 'reload', title: 'Load the page again', keys: '', run: () => setRevision((now) => now + 1) },
+    { id: 'commands', title: 'All commands', keys: 'Ctrl E', run: () => setListing('commands') },
+    { id: 'keys', title: 'The keys', keys: 'F1', run: () => setListing('keys') },
+  ];
+  const pressed = useCommands(commands);
+
+  const onSaid = (said: FromFrame) => {
+    if (said.kind === 'ready' || said.kind === 'moved') {
+      const to = pageOfFrame(said.address, draft);
+      if (to === null) return;
+      if (said.kind === 'ready') onFramed({ view: said.view, shown: said.shown, address: to });
+      if (to !== address)
+        go(
+          { page: to, ...(said.kind === 'ready' ? { file: null, layer: null, try: null } : {}) },
+          said.kind === 'moved',
+        );
+      if (said.kind === 'ready') frame.current?.post({ kind: 'point', on: pointing });
+    } else if (said.kind === 'pointing') setPointing(said.on);
+    else if (said.kind === 'pointed') spot.onPointed(said.at);
+    else if (said.kind === 'picked') {
+      if (pointing) point(false);
+      spot.onPicked(said.at);
+    } else if (said.kind === 'key') pressed(said);
+    else if (said.kind === 'shown') {
+      (window as { lastShown?: (shown: string) => void }).lastShown?.(said.shown);
+    }
+  };
+
+  const frameAddress = withQuery(`/draft/${draft}${address}`, {
+    ...(tried ? { try: tried } : {}),
+    ...(bare ? { bare: '' } : {}),
+  });
   const elsewhere = useMemo(() => {
     const key = (one: ProblemItem) => `${one.layer} ${one.line} ${one.code} ${one.message}`;
     const known = new Set(problems.map(key));
-    const unsaved = file !== null && file.text !== file.saved.text;
-    return (report?.problems ?? []).filter((one) => one.file !== path || (!unsaved && !known.has(key(one))));
+    const dirty = file !== null && file.text !== file.saved.text;
+    return (report?.problems ?? []).filter((one) => one.file !== path || (!dirty && !known.has(key(one))));
   }, [report, problems, path, file]);
-  const frameAddress = `/draft/${draft}${address}${tried ? `${address.includes('?') ? '&' : '?'}try=${encodeURIComponent(tried)}` : ''}`;
-  const kind = report?.template.split('/')[0] ?? 'product';
-  const assigned = report?.because === 'tried' ? null : report?.template.split('/')[1];
-  const choices = (report?.choices ?? []).map((one) => ({ value: one.name, label: `try: ${one.label}` }));
-  const stale =
-    broken &&
-    `The page shows the last version that worked. ${broken.path}, line ${broken.problem.line}: ${broken.problem.message}.`;
+  const savedError =
+    file && file.text === file.saved.text ? file.saved.problems.find((one) => one.severity === 'error') : null;
+  const broken = answer?.broken ?? savedError ?? null;
+  const stale = view.offline
+    ? 'The server does not answer. Go on typing: nothing is lost, and the page follows when it is back.'
+    : broken
+      ? `The page shows the last version that worked. ${broken.file}, line ${broken.line}: ${broken.message}.`
+      : null;
 
   return (
     <main className="bench">
-      <Splitter>
-        <Splitter.Panel defaultSize="54%" min={380}>
+      <Splitter onResizeEnd={([left, right]) => left && right && setSplit((left / (left + right)) * 100)}>
+        <Splitter.Panel defaultSize={`${split}%`} min={380}>
           <section className="bench-page" aria-label="Page">
-            <div className="bench-tools">
-              <SubjectField
-                id="go-to"
-                label="Go to a page"
-                keys="Ctrl K"
-                placeholder="Go to a product, category, listing or content page"
-                className="go-to"
-                value={report?.subject ? `${report.subject.name}` : null}
-                onPick={(subject) => {
-                  setFinding(false);
-                  toPage(subject);
-                }}
-                open={finding}
-                onOpenChange={setFinding}
-              />
-              <Select
-                aria-label="Template in use"
-                title="Template in use"
-                className="template-choice"
-                value={tried ?? ''}
-                options={[{ value: '', label: assigned ? `as assigned: ${assigned}` : 'as assigned' }, ...choices]}
-                onChange={(value: string) => go({ try: value || null, file: null })}
-                popupMatchSelectWidth={220}
-              />
-              <Tooltip title="Make an alternate from this page’s template">
-                <Button onClick={() => setMaking(true)} disabled={!report || report.status !== 200}>
-                  New alternate
-                </Button>
-              </Tooltip>
-              {report && report.languages.length > 1 && (
-                <Select
-                  aria-label="Language of the page"
-                  title="Language of the page"
-                  className="language-choice"
-                  value={language?.prefix ?? ''}
-                  options={report.languages.map(({ locale, prefix }) => ({ value: prefix, label: locale }))}
-                  onChange={(prefix: string) => go({ page: prefix + address.slice(language?.prefix.length ?? 0) })}
-                  popupMatchSelectWidth={false}
-                />
-              )}
-              <Segmented aria-label="Width of the page" options={[360, 768, 1280]} value={width} onChange={setWidth} />
-            </div>
+            <PageTools
+              report={report}
+              address={address}
+              tried={tried}
+              width={width}
+              pointing={pointing}
+              finding={finding}
+              onFinding={setFinding}
+              onPick={toPage}
+              onTry={(value) => go({ try: value, file: null, layer: null })}
+              onMake={() => setMaking(true)}
+              onLanguage={(to) => go({ page: to })}
+              onWidth={setWidth}
+              onPoint={point}
+            />
             {report && report.because !== 'default' && report.subject && (
               <PinHere draft={draft} report={report} onChanged={() => go({ try: null })} />
             )}
-            {page.isError && <Alert type="error" showIcon title={messageOf(page.error)} />}
+            {view.failure && !view.offline && <Alert type="error" showIcon title={view.failure} />}
+            {stuck && (
+              <Alert
+                type="warning"
+                showIcon
+                title="The page does not answer: one of its scripts may be going round without end."
+                action={
+                  <Button
+                    size="small"
+                    onClick={() => {
+                      setBare(true);
+                      setStuck(false);
+                    }}
+                  >
+                    Show it without scripts
+                  </Button>
+                }
+              />
+            )}
+            {bare && (
+              <Alert
+                type="info"
+                showIcon
+                title="The theme’s scripts do not run."
+                action={
+                  <Button size="small" onClick={() => setBare(false)}>
+                    Let them run
+                  </Button>
+                }
+              />
+            )}
             <PageFrame
+              ref={frame}
+              origin={origin}
               address={frameAddress}
               revision={revision}
               width={width}
-              onWent={went}
-              onGoTo={() => {
-                setFinding(true);
-                document.getElementById('go-to')?.focus();
-              }}
+              onSaid={onSaid}
+              onStuck={setStuck}
               stale={stale}
             />
+            <PlaceBar spot={spot} pointing={pointing} onOpen={open} />
           </section>
         </Splitter.Panel>
         <Splitter.Panel min={360}>
           <section className="bench-source" aria-label="Source">
-            <Trail page={report} path={path} paths={files.data ?? []} onOpen={open} />
+            <Trail
+              draft={draft}
+              steps={spot.trail}
+              page={report ?? undefined}
+              path={path}
+              layer={file?.saved.layer ?? null}
+              paths={files.data ?? []}
+              picking={picking}
+              onPicking={setPicking}
+              onOpen={open}
+              onStep={spot.toStep}
+            />
             {failure && (
               <Alert
                 type="error"
@@ -189,48 +310,90 @@ export function Bench() {
                 }
               />
             )}
-            {file && (
-              <>
-                <FileBanner
-                  file={file}
-                  onOverride={override}
-                  onSave={(over) => void save(over)}
-                  onDrop={dropTyped}
-                  onRevert={() => void revert()}
-                />
-                <SourceEditor
-                  path={file.path}
-                  text={file.text}
-                  version={file.version}
-                  readOnly={!file.writable}
+            <Splitter
+              orientation="vertical"
+              onResizeEnd={([top, bottom]) => top && bottom && setDrawerSize((bottom / (top + bottom)) * 100)}
+            >
+              <Splitter.Panel min={120}>
+                <div className="source-room">
+                  {file && (
+                    <>
+                      <FileBanner
+                        file={file}
+                        onOverride={override}
+                        onSave={(over) => void save(over)}
+                        onDrop={dropTyped}
+                        onRevert={() => void revert()}
+                        onOwn={() => open(file.path)}
+                      />
+                      <SourceEditor
+                        ref={editor}
+                        draft={`${draft} ${file.layer ?? ''}`}
+                        path={file.path}
+                        text={file.text}
+                        version={file.version}
+                        readOnly={!file.writable}
+                        problems={problems}
+                        facts={facts}
+                        asks={{ counted, showPage: () => void message.info('Not yet') }}
+                        aid={noAid}
+                        onType={type}
+                        onSave={() => void save()}
+                        onCaret={spot.onCaret}
+                      />
+                    </>
+                  )}
+                </div>
+              </Splitter.Panel>
+              <Splitter.Panel defaultSize={`${drawerSize}%`} min={34}>
+                <Drawer
+                  tab={tab}
+                  onTab={setTab}
                   problems={problems}
-                  onType={type}
-                  onSave={() => void save()}
+                  elsewhere={elsewhere}
+                  untranslated={report?.untranslated ?? []}
+                  onProblem={(one) => {
+                    if (one.file !== path) open(one.file);
+                    setTimeout(() => editor.current?.showLine(one.line), one.file === path ? 0 : 400);
+                  }}
                 />
-              </>
-            )}
-            <ProblemList
-              here={problems}
-              page={elsewhere}
-              untranslated={report?.untranslated ?? []}
-              onGo={(one) => {
-                if (one.file !== path) open(one.file);
-                setTimeout(() => showPlace(one.line), one.file === path ? 0 : 400);
-              }}
-            />
+              </Splitter.Panel>
+            </Splitter>
           </section>
         </Splitter.Panel>
       </Splitter>
+      <CommandList open={listing === 'commands'} commands={commands} onClose={() => setListing(null)} />
+      <KeySheet open={listing === 'keys'} commands={commands} onClose={() => setListing(null)} />
       {report && (
         <MakeAlternate
           draft={draft}
-          kind={kind}
+          kind={(report.template.split('/')[0] ?? 'product') as Parameters<typeof MakeAlternate>[0]['kind']}
           from={report.template.split('/')[1] ?? 'default'}
           open={making}
           onClose={() => setMaking(false)}
-          onMade={(name) => go({ try: name, file: null })}
+          onMade={(name) => go({ try: name, file: null, layer: null })}
         />
       )}
     </main>
   );
 }
+
+const noAid: [] = [];
+
+/** Path and query of the draft's page that a frame's address shows; null for what is none of it. */
+function pageOfFrame(address: string, draft: string): string | null {
+  const prefix = `/draft/${draft}`;
+  if (!address.startsWith(`${prefix}/`)) return null;
+  const url = new URL(address.slice(prefix.length), 'http://shop.invalid');
+  url.searchParams.delete('try');
+  url.searchParams.delete('bare');
+  const query = [...url.searchParams].length ? url.search : '';
+  return url.pathname + query;
+}
+
+function withQuery(address: string, more: Record<string, string>): string {
+  const query = new URLSearchParams(more).toString();
+  return query ? `${address}${address.includes('?') ? '&' : '?'}${query}` : address;
+}
+
+export type { Pointed };

@@ -8,12 +8,14 @@ interface Props {
   onSave: (over?: { expected: string | null }) => void;
   onDrop: () => void;
   onRevert: () => void;
+  /** Opens the shop's own file of this path. */
+  onOwn: () => void;
 }
 
 const clock = (at: string) => new Date(at).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
 
 /** What there is to say about the open file, and what to do about it. */
-export function FileBanner({ file, onOverride, onSave, onDrop, onRevert }: Props) {
+export function FileBanner({ file, onOverride, onSave, onDrop, onRevert, onOwn }: Props) {
   const { saved, conflict, restored, notice } = file;
   const dirty = file.text !== saved.text;
   return (
@@ -50,12 +52,19 @@ export function FileBanner({ file, onOverride, onSave, onDrop, onRevert }: Props
       {!file.writable && (
         <div className="banner-line">
           <span>
-            This file is the {saved.layer.kind === 'base' ? 'base theme’s' : 'add-on’s'}: an update would wipe out
-            changes in it.
+            {file.begun
+              ? `The ${saved.layer.kind === 'base' ? 'base theme’s' : 'add-on’s'} file: the shop has its own above it.`
+              : `This file is the ${saved.layer.kind === 'base' ? 'base theme’s' : 'add-on’s'}: an update would wipe out changes in it.`}
           </span>
-          <Button size="small" type="primary" onClick={onOverride} title="Change this for the shop">
-            Change this for the shop
-          </Button>
+          {file.begun ? (
+            <Button size="small" onClick={onOwn}>
+              Open the shop’s
+            </Button>
+          ) : (
+            <Button size="small" type="primary" onClick={onOverride} title="Change this for the shop">
+              Change this for the shop
+            </Button>
+          )}
         </div>
       )}
       {file.writable && !conflict && (

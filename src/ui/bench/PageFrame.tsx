@@ -1,93 +1,125 @@
 'use client';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
+import type { FromFrame, ToFrame } from '@/contract/frame';
+
+/** What the Bench asks of the page that is shown. */
+export interface FrameHandle {
+  post: (message: ToFrame) => void;
+  focus: () => void;
+}
 
 interface Props {
-  /** Address of the page to show. */
+  /** Scheme, host and port of the pages: not the workbench's, so that a theme's scripts can do nothing to it. */
+  origin: string;
+  /** Address of the page to show: path and query. */
   address: string;
-  /** Goes up when the page is to be made again. */
+  /** Goes up when the page is to be loaded again. */
   revision: number;
   /** Width of the window that the page believes in, in CSS pixels. */
   width: number;
-  /** The page went elsewhere by itself: a link was followed. */
-  onWent: (address: string) => void;
-  onGoTo: () => void;
+  /** What the page that is shown says. */
+  onSaid: (message: FromFrame) => void;
   /** Why the page is not the newest; it is dimmed. */
   stale: string | null;
+  /** The page is not answering: a script may be going round without end. */
+  onStuck: (stuck: boolean) => void;
+  ref: Ref<FrameHandle>;
 }
 
-interface Said {
-  last?: boolean;
-  kind?: string;
-  address?: string;
-  x?: number;
-  y?: number;
-}
+/** A page that has not said that it is there after so long is shown as far as it came; in milliseconds. */
+const longestLoad = 6000;
+/** A page is asked so often whether it is alive, and must answer before it is asked again; in milliseconds. */
+const pulse = 2500;
 
 /**
  * The page as customers see it, in a frame with an origin of its own. A newer page is loaded behind the one shown, put at
  * the same scroll position, and then takes its place: nothing blinks, nothing jumps.
  */
-export function PageFrame({ address, revision, width, onWent, onGoTo, stale }: Props) {
+export function PageFrame({ origin, address, revision, width, onSaid, stale, onStuck, ref }: Props) {
   const frames = useRef<[HTMLIFrameElement | null, HTMLIFrameElement | null]>([null, null]);
   const [front, setFront] = useState(0);
   const frontNow = useRef(0);
-  const shown = useRef({ address: '', x: 0, y: 0 });
-  const coming = useRef<{ address: string; frame: number } | null>(null);
+  const shown = useRef({ address: '', revision: -1, x: 0, y: 0 });
+  const coming = useRef<{ address: string; revision: number; frame: number; ready: FromFrame | null } | null>(null);
   const room = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [loading, setLoading] = useState(true);
-  const calls = useRef({ onWent, onGoTo });
+  const calls = useRef({ onSaid, onStuck });
+  const answered = useRef(true);
   useEffect(() => {
-    calls.current = { onWent, onGoTo };
+    calls.current = { onSaid, onStuck };
   });
+
+  const post = useCallback((message: ToFrame, frame = frontNow.current) => {
+    frames.current[frame]?.contentWindow?.postMessage({ ...message, last: true }, '*');
+  }, []);
+  useImperativeHandle(ref, () => ({ post, focus: () => frames.current[frontNow.current]?.focus() }), [post]);
 
   const swap = useCallback(() => {
     const next = coming.current;
     if (!next) return;
     coming.current = null;
-    if (next.address !== shown.current.address) shown.current = { address: next.address, x: 0, y: 0 };
+    const { x, y, address: before } = shown.current;
+    const same = next.address === before;
+    shown.current = { address: next.address, revision: next.revision, x: same ? x : 0, y: same ? y : 0 };
     frontNow.current = next.frame;
+    answered.current = true;
     setFront(next.frame);
     setLoading(false);
+    if (next.ready) calls.current.onSaid(next.ready);
   }, []);
 
   useEffect(() => {
+    const now = shown.current;
+    if (now.address === address && now.revision === revision && !coming.current) return;
     const back = 1 - frontNow.current;
     const frame = frames.current[back];
     if (!frame?.contentWindow) return;
-    if (shown.current.address === address && revision === 0 && !coming.current) return;
-    coming.current = { address, frame: back };
+    coming.current = { address, revision, frame: back, ready: null };
     setLoading(true);
     // replace: pages that are made again leave no steps in the browser's history.
-    frame.contentWindow.location.replace(new URL(address, window.location.origin).href);
-    const late = setTimeout(swap, 4000);
+    frame.contentWindow.location.replace(origin + address);
+    const late = setTimeout(swap, longestLoad);
     return () => clearTimeout(late);
-  }, [address, revision, swap]);
+  }, [origin, address, revision, swap]);
 
   useEffect(() => {
-    const hear = (event: MessageEvent<Said>) => {
+    const hear = (event: MessageEvent<FromFrame & { last?: boolean }>) => {
       const at = frames.current.findIndex((frame) => frame?.contentWindow === event.source);
       const { data } = event;
-      if (at < 0 || !data?.last) return;
-      const isFront = at === frontNow.current;
-      if (data.kind === 'go') calls.current.onGoTo();
-      else if (data.kind === 'scroll' && isFront && !coming.current) {
-        shown.current = { ...shown.current, x: data.x ?? 0, y: data.y ?? 0 };
-      } else if (data.kind === 'placed' && coming.current?.frame === at) swap();
-      else if (data.kind === 'ready' && coming.current?.frame === at) {
+      if (at < 0 || !data?.last || event.origin !== origin) return;
+      const next = coming.current?.frame === at ? coming.current : null;
+      if (data.kind === 'alive') answered.current = true;
+      if (data.kind === 'placed' && next) swap();
+      else if (data.kind === 'ready' && next) {
+        next.ready = data;
         const { x, y, address: before } = shown.current;
-        if (before === coming.current.address && (x || y)) {
-          frames.current[at]?.contentWindow?.postMessage({ last: true, kind: 'scroll', x, y }, '*');
-        } else swap();
-      } else if (data.kind === 'ready' && isFront && typeof data.address === 'string') {
-        if (data.address === shown.current.address) return;
-        shown.current = { address: data.address, x: 0, y: 0 };
-        calls.current.onWent(data.address);
+        if (before === next.address && (x || y)) post({ kind: 'scroll', x, y }, at);
+        else swap();
+      } else if (at === frontNow.current && !coming.current) {
+        if (data.kind === 'scroll') shown.current = { ...shown.current, x: data.x, y: data.y };
+        else if (data.kind === 'moved') shown.current = { ...shown.current, address: data.address };
+        else if (data.kind === 'ready') {
+          // It went there by itself: a link was followed, a form sent.
+          answered.current = true;
+          shown.current = { ...shown.current, address: data.address, x: 0, y: 0 };
+        }
+        calls.current.onSaid(data);
       }
     };
     window.addEventListener('message', hear);
     return () => window.removeEventListener('message', hear);
-  }, [swap]);
+  }, [origin, post, swap]);
+
+  useEffect(() => {
+    const timer = setInterval(() => {
+      if (document.hidden || coming.current || !shown.current.address) return;
+      calls.current.onStuck(!answered.current);
+      answered.current = false;
+      post({ kind: 'alive' });
+    }, pulse);
+    return () => clearInterval(timer);
+  }, [post]);
 
   useEffect(() => {
     if (!room.current) return;
@@ -117,7 +149,8 @@ export function PageFrame({ address, revision, width, onWent, onGoTo, stale }: P
           aria-hidden={at !== front}
           tabIndex={at === front ? 0 : -1}
           data-front={at === front}
-          sandbox="allow-scripts allow-forms allow-popups"
+          // Of an origin of its own: what it may do within itself (cookies, forms) reaches nothing of the workbench's.
+          sandbox="allow-scripts allow-forms allow-same-origin"
           style={style}
         />
       ))}

@@ -1,13 +1,24 @@
 'use client';
 import { Select } from 'antd';
-import type { PageAnswer } from '@/contract/api';
+import { useEffect, useRef, useState } from 'react';
+import type { LayerItem, PageAnswer } from '@/contract/api';
+import type { Step } from '@/core/bench/trail';
 import { LayerTag } from '../shared/LayerTag';
+import { recentFiles } from './recent';
 
 interface Props {
+  draft: string;
+  /** The way to the caret's element on the page; empty where it is not on it. */
+  steps: Step[];
   page: PageAnswer | undefined;
   path: string | null;
-  paths: { path: string; layer: PageAnswer['drawn'][number]['layer'] }[];
+  /** The layer of the open file. */
+  layer: LayerItem | null;
+  paths: { path: string; layer: LayerItem }[];
+  picking: boolean;
+  onPicking: (open: boolean) => void;
   onOpen: (path: string) => void;
+  onStep: (step: Step, next: Step | undefined) => void;
 }
 
 /** From the layout down to a file: layouts that the page's template draws, the template, then the pieces that lead to it. */
@@ -26,12 +37,17 @@ export function trailTo(page: PageAnswer, path: string | null): PageAnswer['draw
   return at && layouts.includes(at) ? [...layouts, ...below] : [...layouts, start, ...below];
 }
 
-/** The chain of templates that leads to the file that is open, and all other files to open instead. */
-export function Trail({ page, path, paths, onOpen }: Props) {
-  const trail = page ? trailTo(page, path) : [];
+/** The chain of templates that leads to the caret's element, and all other files to open instead. */
+export function Trail({ draft, steps, page, path, layer, paths, picking, onPicking, onOpen, onStep }: Props) {
+  const field = useRef<{ focus: () => void }>(null);
+  const [recent, setRecent] = useState<string[]>([]);
+  useEffect(() => {
+    if (picking) field.current?.focus();
+  }, [picking]);
   const drawn = page?.drawn.map((one) => ({ path: `${one.name}.html`, layer: one.layer })) ?? [];
+  const byPath = new Map(paths.map((one) => [one.path, one]));
   const own = new Set([...drawn, ...(page?.assets ?? [])].map((one) => one.path));
-  const option = (one: Props['paths'][number]) => ({
+  const option = (one: { path: string; layer: LayerItem }) => ({
     value: one.path,
     label: (
       <span className="subject-option">
@@ -42,23 +58,38 @@ export function Trail({ page, path, paths, onOpen }: Props) {
   });
   const textual = (one: { path: string }) =>
     /\.(?:html|css|js|json|svg)$/.test(one.path) && one.path !== 'alternates.json';
-  const listed = trail.some((one) => `${one.name}.html` === path);
-  const current = paths.find((one) => one.path === path);
+  const layerOf = (name: string) => page?.drawn.find((one) => one.name === name)?.layer ?? null;
+  const way = steps.length
+    ? steps.map((step, at) => ({
+        name: step.template,
+        layer: `${step.template}.html` === path ? layer : layerOf(step.template),
+        current: at === steps.length - 1,
+        go: () => onStep(step, steps[at + 1]),
+      }))
+    : (page ? trailTo(page, path) : []).map((one) => ({
+        name: one.name,
+        layer: one.layer,
+        current: `${one.name}.html` === path,
+        go: () => onOpen(`${one.name}.html`),
+      }));
+  const listed = way.some((one) => `${one.name}.html` === path);
+  const recents = recent.filter((one) => one !== path && byPath.has(one)).slice(0, 6);
+  const recentSet = new Set(recents);
   return (
     <div className="trail">
       <nav aria-label="Trail of templates">
         <ol>
-          {trail.map((one) => (
-            <li key={one.name}>
+          {way.map((one, at) => (
+            <li key={`${at} ${one.name}`}>
               <button
                 type="button"
-                onClick={() => onOpen(`${one.name}.html`)}
-                aria-current={`${one.name}.html` === path ? 'true' : undefined}
+                onClick={one.go}
+                aria-current={one.current && `${one.name}.html` === path ? 'true' : undefined}
                 title={`Open ${one.name}.html`}
               >
                 {one.name}
               </button>
-              <LayerTag layer={one.layer} />
+              {one.layer && <LayerTag layer={one.layer} />}
             </li>
           ))}
           {path && !listed && (
@@ -66,26 +97,45 @@ export function Trail({ page, path, paths, onOpen }: Props) {
               <button type="button" aria-current="true">
                 {path.replace(/\.html$/, '')}
               </button>
-              {current && <LayerTag layer={current.layer} />}
+              {layer && <LayerTag layer={layer} />}
             </li>
           )}
         </ol>
       </nav>
       <Select
+        ref={field as never}
         aria-label="Open a file"
-        title="Open a file"
+        title="Open a file (Ctrl P)"
         className="trail-files"
         showSearch={{ optionFilterProp: 'value' }}
         value={null}
-        placeholder="Files of this page"
+        open={picking}
+        onOpenChange={(open) => {
+          if (open) setRecent(recentFiles(draft));
+          onPicking(open);
+        }}
+        placeholder="Open a file"
         popupMatchSelectWidth={380}
         listHeight={420}
-        onSelect={(value: string | null) => value && onOpen(value)}
+        onSelect={(value: string | null) => {
+          onPicking(false);
+          if (value) onOpen(value);
+        }}
         options={[
-          { label: 'Made this page', options: drawn.map(option) },
-          { label: 'Styles, scripts and pictures on it', options: (page?.assets ?? []).filter(textual).map(option) },
-          { label: 'Everything else', options: paths.filter((one) => !own.has(one.path) && textual(one)).map(option) },
-        ]}
+          {
+            label: 'Opened last',
+            options: recents.map((one) => option(byPath.get(one) as (typeof paths)[number])),
+          },
+          { label: 'Made this page', options: drawn.filter((one) => !recentSet.has(one.path)).map(option) },
+          {
+            label: 'Styles, scripts and pictures on it',
+            options: (page?.assets ?? []).filter((one) => textual(one) && !recentSet.has(one.path)).map(option),
+          },
+          {
+            label: 'Everything else',
+            options: paths.filter((one) => !own.has(one.path) && !recentSet.has(one.path) && textual(one)).map(option),
+          },
+        ].filter(({ options }) => options.length)}
         notFoundContent="No file of that name"
       />
     </div>

@@ -30,3 +30,17 @@ export function readUnsaved(draft: string, path: string): Unsaved | null {
 export function dropUnsaved(draft: string, path: string): void {
   localStorage.removeItem(key(draft, path));
 }
+
+/** All texts of a draft that are kept here, with their paths. */
+export function allUnsaved(draft: string): { path: string; text: string }[] {
+  const prefix = key(draft, '');
+  const found: { path: string; text: string }[] = [];
+  for (let at = 0; at < localStorage.length; at++) {
+    const name = localStorage.key(at);
+    if (!name?.startsWith(prefix)) continue;
+    const path = name.slice(prefix.length);
+    const kept = readUnsaved(draft, path);
+    if (kept) found.push({ path, text: kept.text });
+  }
+  return found.sort((a, b) => (a.path < b.path ? -1 : 1));
+}

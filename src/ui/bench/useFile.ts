@@ -6,6 +6,8 @@ import { dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
 
 export interface OpenFile {
   path: string;
+  /** Name of the layer that was asked for; null: the one that serves. */
+  layer: string | null;
   /** As the server has it. */
   saved: FileAnswer;
   text: string;
@@ -13,6 +15,8 @@ export interface OpenFile {
   version: number;
   /** The shop may write it: it has the file, or the developer said to change it for the shop. */
   writable: boolean;
+  /** Of a file below: the shop has its own already, or an unsaved beginning of one. */
+  begun: boolean;
   /** Text of an earlier visit that was put back. */
   restored: string | null;
   /** The file as it is now, when it changed under the text here. */
@@ -22,7 +26,15 @@ export interface OpenFile {
 }
 
 /** One file of a draft in the editor: loaded, typed in, kept, saved; nothing typed is ever dropped but by word. */
-export function useFile(draft: string, path: string | null, onSaved: (path: string, problems: ProblemItem[]) => void) {
+export function useFile(
+  draft: string,
+  path: string | null,
+  /** Name of the layer whose file it is; null: the one that serves. */
+  layer: string | null,
+  onSaved: (path: string, problems: ProblemItem[]) => void,
+  /** Called at once with every change of the text, before React hears of it. */
+  onText: (path: string) => void,
+) {
   const [file, setFile] = useState<OpenFile | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const latest = useRef<OpenFile | null>(null);
@@ -51,12 +63,27 @@ export function useFile(draft: string, path: string | null, onSaved: (path: stri
     if (!path) return;
     setFailure(null);
     try {
-      const saved = await api<FileAnswer>('GET', `/api/drafts/${draft}/file?${new URLSearchParams({ path })}`);
-      const unsaved = readUnsaved(draft, path);
-      const base = { path, saved, version: Date.now(), notice: null, saving: false };
+      const query = new URLSearchParams({ path, ...(layer === null ? {} : { layer }) });
+      const saved = await api<FileAnswer>('GET', `/api/drafts/${draft}/file?${query}`);
+      // A file below is only looked at: what the shop has, or has begun, is another text.
+      const below = layer !== null && saved.layer.kind !== 'shop';
+      const unsaved = below ? null : readUnsaved(draft, path);
+      const base = { path, layer, saved, version: Date.now(), notice: null, saving: false };
+      if (below) {
+        const begun = saved.hash !== null || readUnsaved(draft, path) !== null;
+        change({ ...base, text: saved.text, writable: false, begun, restored: null, conflict: null });
+        return;
+      }
       if (!unsaved || unsaved.text === saved.text) {
         if (unsaved) dropUnsaved(draft, path);
-        change({ ...base, text: saved.text, writable: saved.hash !== null, restored: null, conflict: null });
+        change({
+          ...base,
+          text: saved.text,
+          writable: saved.hash !== null,
+          begun: false,
+          restored: null,
+          conflict: null,
+        });
       } else {
         const conflict =
           unsaved.from === saved.hash
@@ -66,13 +93,13 @@ export function useFile(draft: string, path: string | null, onSaved: (path: stri
                 hash: saved.hash,
                 message: `“${path}” was saved from elsewhere since you typed this. Your text is kept here: look at both, then choose.`,
               };
-        change({ ...base, text: unsaved.text, writable: true, restored: unsaved.at, conflict });
+        change({ ...base, text: unsaved.text, writable: true, begun: false, restored: unsaved.at, conflict });
       }
     } catch (error) {
       change(null);
       setFailure(messageOf(error));
     }
-  }, [draft, path, change]);
+  }, [draft, path, layer, change]);
 
   useEffect(() => {
     // eslint-disable-next-line react-hooks/set-state-in-effect -- the file is outside React: loading it is what this effect is for
@@ -89,12 +116,25 @@ export function useFile(draft: string, path: string | null, onSaved: (path: stri
     (text: string) => {
       const now = latest.current;
       if (!now || now.text === text) return;
-      change({ ...now, text });
+      const wasChanged = now.text !== now.saved.text;
+      latest.current = { ...now, text };
+      onText(now.path);
+      // The page around the editor is drawn again when typing rests, and when it becomes an unsaved text.
+      if (wasChanged !== (text !== now.saved.text)) setFile(latest.current);
       if (timer.current) clearTimeout(timer.current);
-      timer.current = setTimeout(keep, 120);
+      timer.current = setTimeout(() => {
+        setFile(latest.current);
+        keep();
+      }, 150);
     },
-    [change, keep],
+    [keep, onText],
   );
+
+  /** The text of the open file as it stands this moment; null where it is the saved one. */
+  const typed = useCallback((): { path: string; text: string } | null => {
+    const now = latest.current;
+    return now?.writable && now.text !== now.saved.text ? { path: now.path, text: now.text } : null;
+  }, []);
 
   const save = useCallback(
     async (over?: { expected: string | null }) => {
@@ -164,5 +204,15 @@ export function useFile(draft: string, path: string | null, onSaved: (path: stri
     }
   }, [draft, change, load, onSaved]);
 
-  return { file: file?.path === path ? file : null, failure, type, save, override, dropTyped, revert, reload: load };
+  return {
+    file: file?.path === path && file.layer === layer ? file : null,
+    failure,
+    type,
+    typed,
+    save,
+    override,
+    dropTyped,
+    revert,
+    reload: load,
+  };
 }

@@ -38,6 +38,37 @@ export function checkTemplate(template: Template, theme: ThemeFacts): Problem[] 
   return [...once.values()].sort((a, b) => a.from - b.from);
 }
 
+/** What the checker makes of a template: the type of every expression, and the names in reach inside each element and at its root (null). */
+export interface Understood {
+  types: ReadonlyMap<Expression, Type>;
+  scopes: ReadonlyMap<ElementNode | null, TypeScope>;
+}
+
+const understood = new WeakMap<Template, { theme: ThemeFacts; made: Understood }>();
+
+/** Types and names of a template, worked out once for a theme. */
+export function understand(template: Template, theme: ThemeFacts): Understood {
+  const kept = understood.get(template);
+  if (kept?.theme === theme) return kept.made;
+  const checker = new Checker(template, { ...factsOf(theme), site: null });
+  checker.run();
+  const made = { types: checker.inference.types, scopes: checker.scopes };
+  understood.set(template, { theme, made });
+  return made;
+}
+
+/** A theme's facts as a plain object: a class's own stand on its prototype, and are not copied. */
+const factsOf = (theme: ThemeFacts): ThemeFacts => ({
+  template: (name) => theme.template(name),
+  templateNames: () => theme.templateNames(),
+  phrase: (key) => theme.phrase(key),
+  phraseKeys: () => theme.phraseKeys(),
+  assetPaths: () => theme.assetPaths(),
+  locale: theme.locale,
+  types: theme.types,
+  site: theme.site,
+});
+
 /** Where an element stands. */
 interface Around {
   /** Printed elements and own ones, outermost first. */
@@ -47,6 +78,7 @@ interface Around {
 class Checker {
   readonly problems: Problem[] = [];
   readonly inference: Inference;
+  readonly scopes = new Map<ElementNode | null, TypeScope>();
   #source: Source;
   readonly #declared: Known[] = [];
   readonly #questions = new Set<string>();
@@ -72,6 +104,7 @@ class Checker {
     const { template, theme } = this;
     checkTakes(template, theme, this.#report);
     const scope = this.#names();
+    this.scopes.set(null, scope);
     this.#children(template.children, scope, { elements: [] });
     this.#children(template.unplaced ?? [], scope, { elements: [] });
     this.#source = template.source;
@@ -158,6 +191,7 @@ class Checker {
   #element(element: ElementNode, outer: TypeScope, around: Around): void {
     const { gate, each, lets, when, wrapWhen } = element.directives;
     const scope = outer.inner();
+    this.scopes.set(element, scope);
     if (gate?.kind === 'or-when') {
       this.#condition(gate.test, outer);
       this.#asked(gate.test, outer, scope);

@@ -294,6 +294,12 @@ function positionField({ list, at }: { list: string; at: string }, name: string)
   return Object.hasOwn(fields, name) ? (fields[name] as string) : 'null';
 }
 
+/** JavaScript that gives a loop's position as a record. */
+export function positionRecord(position: { list: string; at: string }): string {
+  const names = ['number', 'index', 'first', 'final', 'count', 'previous', 'next'];
+  return `h.position({ ${names.map((name) => `${name}: ${positionField(position, name)}`).join(', ')} })`;
+}
+
 /** A gap's name as a key that no name of JavaScript's own can equal. */
 export function gapKey(name: string): string {
   return `$${name.replace(/[^A-Za-z0-9]/g, (sign) => `_${sign.charCodeAt(0).toString(36)}_`)}`;

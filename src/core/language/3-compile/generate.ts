@@ -5,7 +5,7 @@ import type { ElementNode, Template, TemplateNode } from '../1-parse/nodes';
 import type { Source } from '../1-parse/source';
 import { eachElement, fixedName } from '../2-check/walk';
 import { AttributeWriter } from './attributes';
-import { ExpressionWriter, gapKey, quote } from './expressions';
+import { ExpressionWriter, gapKey, positionRecord, quote } from './expressions';
 import { takesPrelude } from './inputs';
 import { Output } from './output';
 import type { Binding, Name } from './scope';
@@ -20,6 +20,9 @@ export interface Generated {
   bindings: Map<Expression, Binding>;
 }
 
+/** Where a traced template tells of every name in reach: inside an element, or at the file's root (null); undefined: nowhere. */
+export type Probe = ElementNode | null | undefined;
+
 /**
  * Writes the JavaScript of one template: the body of `(h, S) => (rt, inp, w, fills, p) => html`.
  *
@@ -30,8 +33,8 @@ export interface Generated {
  * A traced template takes `f` besides, the number of its frame, and `T`, the trace: its elements carry marks, and its
  * conditions and loops tell how they came out. It is a second way of writing; a plain template's code knows nothing of it.
  */
-export function generate(template: Template, traced = false): Generated {
-  return new Generator(template, traced).write();
+export function generate(template: Template, traced = false, probe: Probe = undefined): Generated {
+  return new Generator(template, traced, probe).write();
 }
 
 class Generator {
@@ -52,6 +55,7 @@ class Generator {
   constructor(
     readonly template: Template,
     readonly traced: boolean,
+    readonly probe: Probe,
   ) {
     eachElement(template.children, ({ directives, chain }) => {
       if (directives.gate) this.#asked.add(chain);
@@ -59,6 +63,7 @@ class Generator {
   }
 
   write(): Generated {
+    if (this.probe === null) this.#tell();
     this.#children(this.template.children, this.template.chains, 'p');
     const written = this.#output.finish();
     const { free, freeRecords, freeKept, temporaries } = this.#expressions;
@@ -99,7 +104,20 @@ class Generator {
 
   #site(kind: SiteKind, at: { source: Site['source']; from: number; to: number }, more: Partial<Site> = {}): number {
     const { source, from, to } = at;
-    return this.#sites.push({ kind, source, from, to, expression: null, parts: [], inside: null, ...more }) - 1;
+    return this.#sites.push({ kind, source, from, to, expression: null, parts: [], element: null, inside: null, ...more }) - 1;
+  }
+
+  /** Tells the trace of every name in reach here, with its value. */
+  #tell(): void {
+    const { scope } = this.#expressions;
+    const names = new Set([...scope.names(), ...this.template.takes.map((take) => take.name)]);
+    const inside = [...names].filter((name) => scope.find(name)?.binding.kind !== 'it');
+    const told = inside.map((name) => {
+      const known = scope.find(name);
+      if (known?.position) return `${quote(name)}: ${positionRecord(known.position)}`;
+      return `${quote(name)}: ${this.#expressions.value({ kind: 'name', name, from: 0, to: 0 })}`;
+    });
+    this.#output.line(`T.probe(${this.#frame}, inp, { __proto__: null${told.map((one) => `, ${one}`).join('')} });`);
   }
 
   #children(nodes: TemplateNode[], chains: number[], place: string, inside: number | null = null): void {
@@ -146,6 +164,7 @@ class Generator {
       if (gate) block(`if (${this.#gate(element, gate, chain ?? 'false')})`);
       if (each) this.#loop(element, each, block);
       this.#lets(lets);
+      if (element === this.probe) this.#tell();
       if (when) block(`if (${this.#holds(when, element)})`);
       if (chain && (gate || each || when)) this.#output.line(`${chain} = true;`);
       if (once)
@@ -164,7 +183,7 @@ class Generator {
     if (gate.kind === 'or-when') return `!${chain} && ${this.#holds(gate.test, element)}`;
     if (!this.traced) return `!${chain}`;
     const attribute = element.attributes.find((one) => one.name === 'do:otherwise');
-    const site = this.#site('condition', { source: element.source, ...span(attribute ?? element) });
+    const site = this.#site('condition', { source: element.source, ...span(attribute ?? element) }, { element });
     return `T.held(${this.#frame}, ${site}, !${chain}, true)`;
   }
 
@@ -173,7 +192,7 @@ class Generator {
     if (!this.traced) return this.#expressions.holds(test);
     const parts: Expression[] = [];
     const code = this.#expressions.holdsTraced(test, (part) => parts.push(part) - 1);
-    const site = this.#site('condition', { source: element.source, ...span(test) }, { expression: test, parts });
+    const site = this.#site('condition', { source: element.source, ...span(test) }, { expression: test, parts, element });
     return `T.held(${this.#frame}, ${site}, ${code}, false)`;
   }
 
@@ -201,7 +220,7 @@ class Generator {
       string,
     ];
     const expression = this.#expressions.value(each.list);
-    const loop = this.#site('loop', { source: element.source, ...span(each.list) }, { expression: each.list });
+    const loop = this.#site('loop', { source: element.source, ...span(each.list) }, { expression: each.list, element });
     block('');
     this.#output.line(`const ${list} = lst(${expression});`);
     if (this.traced) this.#output.line(`T.loop(${this.#frame}, ${loop}, ${list}.length);`);
@@ -228,7 +247,7 @@ class Generator {
 
   #printed(element: ElementNode, place: string): void {
     const { source, directives } = element;
-    const site = this.traced && place !== '1' ? this.#site('element', element) : null;
+    const site = this.traced && place !== '1' ? this.#site('element', element, { element }) : null;
     const start = () => {
       this.#output.print(source.slice(element.from, element.nameTo));
       if (site !== null) {
@@ -273,7 +292,7 @@ class Generator {
     const fill = `fills.${gapKey(fixedName(element) ?? '')}`;
     let call = `${fill}(${place})`;
     if (this.traced) {
-      call = `${fill}(${place}, ${this.#frame}, ${this.#site('gap', element)})`;
+      call = `${fill}(${place}, ${this.#frame}, ${this.#site('gap', element, { element })})`;
       // Where only text can stand, marks would be seen.
       if (place === '1') call = `unmark(${call})`;
     }
@@ -285,7 +304,7 @@ class Generator {
   #shelf(element: ElementNode, place: string): void {
     const name = quote(fixedName(element) ?? '');
     const shelf = this.#expressions.fresh('s');
-    const frame = this.traced ? `, ${this.#frame}, ${this.#site('shelf', element)}` : '';
+    const frame = this.traced ? `, ${this.#frame}, ${this.#site('shelf', element, { element })}` : '';
     this.#output.line(`const ${shelf} = rt.shelf(${name}, ${place}, ${this.#origin(element)}${frame});`);
     this.#output.line(`if (${shelf} !== null) o += ${shelf}; else {`);
     this.#children(element.children, element.chains, place);
@@ -326,7 +345,7 @@ class Generator {
     }
     if (question !== null) inputs.push(`$question: ask({ ${inputs.join(', ')} }, rt)`);
     const fills = this.#fills(element);
-    const site = this.traced ? `, ${this.#frame}, ${this.#site('draw', element, { inputs: given })}` : '';
+    const site = this.traced ? `, ${this.#frame}, ${this.#site('draw', element, { inputs: given, element })}` : '';
     this.#output.printCode(
       `rt.draw(${name}, { ${inputs.join(', ')} }, ${written.length ? this.#constant(JSON.stringify(written)) : 'null'}, ${fills}, ${place}, ${this.#origin(element)}${site})`,
     );
@@ -350,6 +369,7 @@ class Generator {
     const key = gapKey(fixedName(element, 'gap') ?? '');
     const body = this.#function(element, () => {
       this.#lets(lets);
+      if (element === this.probe) this.#tell();
       this.#children(element.children, element.chains, 'p');
     });
     if (!when) return `${key}: ${body}`;
@@ -375,7 +395,7 @@ class Generator {
     let head = '(p) => {';
     if (this.traced) {
       const inner = this.#expressions.fresh('f');
-      head = `(p, gf, gs) => { const ${inner} = T.fill(${frame}, ${this.#site('fill', element)}, gf, gs);`;
+      head = `(p, gf, gs) => { const ${inner} = T.fill(${frame}, ${this.#site('fill', element, { element })}, gf, gs);`;
       this.#frame = inner;
     }
     const body = this.#output.nested(() => this.#expressions.within(write));

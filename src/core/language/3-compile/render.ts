@@ -6,7 +6,7 @@ import { problem, type Problem } from '../problems';
 import { escapeText } from '../values/escape';
 import { LocaleFormat } from '../values/locale';
 import { isEmpty, isRecord, record, type RecordValue, type Value } from '../values/values';
-import { generate } from './generate';
+import { generate, type Probe } from './generate';
 import { readInput } from './inputs';
 import { helpers, printed, type Fills, type Inputs, type Origin, type TemplateFunction } from './runtime';
 import { Trace, type TracedTemplate } from './trace';
@@ -23,8 +23,8 @@ export interface Compiled {
  * Compiles a template to one JavaScript function; traced, to one whose page carries marks and that tells how its conditions
  * came out. A template with errors compiles too: what could not be read prints nothing.
  */
-export function compileTemplate(template: Template, traced = false): Compiled {
-  const { code, sources, sites, bindings } = generate(template, traced);
+export function compileTemplate(template: Template, traced = false, probe: Probe = undefined): Compiled {
+  const { code, sources, sites, bindings } = generate(template, traced, probe);
   const make = new Function('h', 'S', code) as (h: typeof helpers, sources: Source[]) => TemplateFunction;
   return { template, run: make(helpers, sources), traced: traced ? { template, sites, bindings } : null };
 }

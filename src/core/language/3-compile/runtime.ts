@@ -32,6 +32,8 @@ const long = 256;
 /** What compiled templates call; the short names stand in generated code only. */
 export const helpers = {
   R: RecordValue,
+  /** A loop's position, for a probe. */
+  position: record,
   NONE: noRecord,
   rec: (value: Value): RecordValue => (value instanceof RecordValue ? value : noRecord),
   e: isEmpty,

@@ -38,6 +38,11 @@ export class Scope {
     this.#names.set(name, made);
   }
 
+  /** Names in reach, inner ones once. */
+  names(): Set<string> {
+    return new Set([...this.#names.keys(), ...(this.outer?.names() ?? [])]);
+  }
+
   find(name: string): Name | null {
     return this.#names.get(name) ?? this.outer?.find(name) ?? null;
   }

@@ -35,6 +35,9 @@ export class Trace {
   /** Of each loop: frame, site, number of items. */
   readonly loops: number[] = [];
 
+  /** Each time the probed place was come by: its frame, what the template was given, and the names of its own in reach. */
+  readonly probes: { frame: number; given: Record<string, Value>; names: Record<string, Value> }[] = [];
+
   /** Set by compiled code while it looks at a condition. */
   part = 0;
   value: Value = null;
@@ -75,6 +78,10 @@ export class Trace {
 
   loop(frame: number, site: number, count: number): void {
     this.loops.push(frame, site, count);
+  }
+
+  probe(frame: number, given: Record<string, Value>, names: Record<string, Value>): void {
+    if (this.probes.length < 1000) this.probes.push({ frame, given, names });
   }
 
   site(frame: number, site: number): Site {

@@ -9,8 +9,9 @@ interface Context {
 
 export function GET(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
-    const path = byContract(new URL(request.url).searchParams.get('path'), themePath);
-    return openFile(shop(), draftOf(shop(), (await params).draft), path);
+    const query = new URL(request.url).searchParams;
+    const path = byContract(query.get('path'), themePath);
+    return openFile(shop(), draftOf(shop(), (await params).draft), path, query.get('layer'));
   });
 }
 

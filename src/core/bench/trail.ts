@@ -1,0 +1,145 @@
+import type { Place, PlaceTable } from './places';
+
+/** A step on the way from the page's template to a place: a template, a turn of a loop, or an element. */
+export interface Step {
+  kind: 'template' | 'item' | 'fill' | 'element';
+  template: string;
+  file: string;
+  layer: string;
+  line: number;
+  /** Of an element: its name; of a turn: its number from 1 and how many there are. */
+  text: string;
+  /** What the step is in the table: its frame, and the place that made it (-1 for the page's own template). */
+  frame: number;
+  place: number;
+}
+
+/** A mark of the page as numbers: `12.3` is place 3 in frame 12. Null for what is no mark. */
+export function readMark(mark: string): { frame: number; place: number } | null {
+  const [, frame, place] = /^(\d+)\.(\d+)$/.exec(mark) ?? [];
+  return frame === undefined ? null : { frame: Number(frame), place: Number(place) };
+}
+
+export function placeAt(table: PlaceTable, frame: number, place: number): Place | null {
+  return table.templates[table.templateOf[frame] as number]?.places[place] ?? null;
+}
+
+export function placeOfMark(table: PlaceTable, mark: string): Place | null {
+  const read = readMark(mark);
+  return read && placeAt(table, read.frame, read.place);
+}
+
+/** The way from the page's template down to a frame: each draw, fill and turn of a loop. */
+export function trailOf(table: PlaceTable, frame: number): Step[] {
+  const steps: Step[] = [];
+  const seen = new Set<number>();
+  for (let at = frame; at >= 0 && !seen.has(at); at = table.parents[at] ?? -1) {
+    seen.add(at);
+    const parent = table.parents[at] ?? -1;
+    const made = table.madeAt[at] ?? -1;
+    const by = parent < 0 ? null : placeAt(table, parent, made);
+    const index = table.indexes[at] ?? -1;
+    const template = table.templates[table.templateOf[at] as number];
+    const kind = index >= 0 ? 'item' : by?.kind === 'fill' ? 'fill' : 'template';
+    const source = table.sources[by?.source ?? template?.places[0]?.source ?? 0];
+    const count = kind === 'item' ? itemsOf(table, parent, made) : 0;
+    steps.unshift({
+      kind,
+      template: template?.name ?? '',
+      file: source?.file ?? `${template?.name ?? ''}.html`,
+      layer: source?.layer ?? '',
+      line: by?.line ?? 1,
+      text: kind === 'item' ? `${index + 1} of ${count}` : (template?.name ?? ''),
+      frame: at,
+      place: made,
+    });
+  }
+  return steps;
+}
+
+function itemsOf(table: PlaceTable, frame: number, place: number): number {
+  for (let at = 0; at < table.loops.length; at += 3)
+    if (table.loops[at] === frame && table.loops[at + 1] === place) return table.loops[at + 2] as number;
+  return 0;
+}
+
+/** The chain of templates from the page down to a frame, without loops and fills: what the trail above the source shows. */
+export function templatesTo(table: PlaceTable, frame: number): Step[] {
+  return trailOf(table, frame).filter((step) => step.kind === 'template');
+}
+
+/** A place of a template in the table. */
+export interface Spot {
+  template: number;
+  place: number;
+}
+
+/**
+ * Where in the table an offset of a file stands: the innermost element, draw or shelf that holds it, of each template that
+ * took part.
+ */
+export function spotsAt(table: PlaceTable, file: string, layer: string | null, offset: number): Spot[] {
+  return table.templates.flatMap(({ places }, template) => {
+    let best = -1;
+    places.forEach((place, at) => {
+      if (place.kind !== 'element' && place.kind !== 'draw' && place.kind !== 'shelf') return;
+      const source = table.sources[place.source];
+      if (source?.file !== file || (layer !== null && source.layer !== layer)) return;
+      if (offset < place.from || offset > place.to) return;
+      const now = places[best];
+      if (!now || place.to - place.from <= now.to - now.from) best = at;
+    });
+    return best < 0 ? [] : [{ template, place: best }];
+  });
+}
+
+/** Frames of a template, in the order in which they were made. */
+export function framesOf(table: PlaceTable, template: number): number[] {
+  const frames: number[] = [];
+  table.templateOf.forEach((one, frame) => {
+    if (one === template) frames.push(frame);
+  });
+  return frames;
+}
+
+/** Every mark that a place may have on the page; of a draw or a shelf, those of the outermost elements that it drew. */
+export function marksOf(table: PlaceTable, { template, place }: Spot): string[] {
+  const kind = table.templates[template]?.places[place]?.kind;
+  if (kind !== 'draw' && kind !== 'shelf') return framesOf(table, template).map((frame) => `${frame}.${place}`);
+  const marks: string[] = [];
+  table.madeAt.forEach((made, frame) => {
+    const parent = table.parents[frame] ?? -1;
+    if (made !== place || parent < 0 || table.templateOf[parent] !== template) return;
+    for (const root of rootsOf(table, table.templateOf[frame] as number)) marks.push(`${frame}.${root}`);
+  });
+  return marks;
+}
+
+/** The outermost elements of a template. */
+function rootsOf(table: PlaceTable, template: number): number[] {
+  const { places = [] } = table.templates[template] ?? {};
+  const elements = places.flatMap((place, at) => (place.kind === 'element' ? [{ ...place, at }] : []));
+  return elements
+    .filter(
+      (one) =>
+        !elements.some(
+          (other) =>
+            other !== one &&
+            other.source === one.source &&
+            other.from <= one.from &&
+            other.to >= one.to &&
+            other.at !== one.at,
+        ),
+    )
+    .map(({ at }) => at);
+}
+
+/** How often a place was rendered on the page. */
+export function countOf(table: PlaceTable, { template, place }: Spot): number {
+  const kind = table.templates[template]?.places[place]?.kind;
+  if (kind !== 'draw' && kind !== 'shelf') return table.counts[`${template}.${place}`] ?? 0;
+  return table.madeAt.filter((made, frame) => {
+    const parent = table.parents[frame] ?? -1;
+    return made === place && parent >= 0 && table.templateOf[parent] === template;
+  }).length;
+}

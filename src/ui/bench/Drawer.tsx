@@ -1,0 +1,36 @@
+'use client';
+import { Tabs } from 'antd';
+import type { ReactNode } from 'react';
+import type { ProblemItem } from '@/contract/api';
+import { ProblemList } from './ProblemList';
+
+interface Props {
+  tab: string;
+  onTab: (tab: string) => void;
+  problems: ProblemItem[];
+  elsewhere: ProblemItem[];
+  untranslated: string[];
+  onProblem: (problem: ProblemItem) => void;
+  reach?: ReactNode;
+}
+
+/** Below the source: what is in reach, what is wrong. */
+export function Drawer({ tab, onTab, problems, elsewhere, untranslated, onProblem, reach }: Props) {
+  const count = problems.length + elsewhere.length;
+  return (
+    <Tabs
+      className="drawer"
+      size="small"
+      activeKey={tab}
+      onChange={onTab}
+      items={[
+        ...(reach ? [{ key: 'reach', label: 'In reach', children: reach }] : []),
+        {
+          key: 'problems',
+          label: <>Problems{count > 0 && <span className="tab-count">{count}</span>}</>,
+          children: <ProblemList here={problems} page={elsewhere} untranslated={untranslated} onGo={onProblem} />,
+        },
+      ]}
+    />
+  );
+}

@@ -1,0 +1,82 @@
+'use client';
+import { AimOutlined } from '@ant-design/icons';
+import { Button, Segmented, Select, Tooltip } from 'antd';
+import type { PageAnswer, SubjectItem } from '@/contract/api';
+import { SubjectField } from '../shared/SubjectPicker';
+
+interface Props {
+  report: PageAnswer | null;
+  address: string;
+  tried: string | null;
+  width: number;
+  pointing: boolean;
+  finding: boolean;
+  onFinding: (open: boolean) => void;
+  onPick: (subject: SubjectItem) => void;
+  onTry: (alternate: string | null) => void;
+  onMake: () => void;
+  onLanguage: (address: string) => void;
+  onWidth: (width: number) => void;
+  onPoint: (on: boolean) => void;
+}
+
+/** Above the page: where to, by which template, in which language and width, and pointing. */
+export function PageTools(props: Props) {
+  const { report, address, tried, width, pointing, finding } = props;
+  const language = report?.languages.find((one) => one.current);
+  const assigned = report?.because === 'tried' ? null : report?.template.split('/')[1];
+  const choices = (report?.choices ?? []).map((one) => ({ value: one.name, label: `try: ${one.label}` }));
+  return (
+    <div className="bench-tools">
+      <Tooltip title="Point at something on the page to go to its source (Ctrl . or hold Alt)">
+        <Button
+          type={pointing ? 'primary' : 'default'}
+          icon={<AimOutlined />}
+          aria-pressed={pointing}
+          onClick={() => props.onPoint(!pointing)}
+        >
+          Point
+        </Button>
+      </Tooltip>
+      <SubjectField
+        id="go-to"
+        label="Go to a page"
+        keys="Ctrl K"
+        placeholder="Go to a product, category, listing or content page"
+        className="go-to"
+        value={report?.subject ? `${report.subject.name}` : null}
+        onPick={(subject) => {
+          props.onFinding(false);
+          props.onPick(subject);
+        }}
+        open={finding}
+        onOpenChange={props.onFinding}
+      />
+      <Select
+        aria-label="Template in use"
+        title="Template in use"
+        className="template-choice"
+        value={tried ?? ''}
+        options={[
+          { value: '', label: assigned ? `as assigned: ${assigned}` : 'as assigned' },
+          ...choices,
+          { value: '+', label: 'New alternate…' },
+        ]}
+        onChange={(value: string) => (value === '+' ? props.onMake() : props.onTry(value || null))}
+        popupMatchSelectWidth={220}
+      />
+      {report && report.languages.length > 1 && (
+        <Select
+          aria-label="Language of the page"
+          title="Language of the page"
+          className="language-choice"
+          value={language?.prefix ?? ''}
+          options={report.languages.map(({ locale, prefix }) => ({ value: prefix, label: locale }))}
+          onChange={(prefix: string) => props.onLanguage(prefix + address.slice(language?.prefix.length ?? 0))}
+          popupMatchSelectWidth={false}
+        />
+      )}
+      <Segmented aria-label="Width of the page" options={[360, 768, 1280]} value={width} onChange={props.onWidth} />
+    </div>
+  );
+}

@@ -1,0 +1,225 @@
+'use client';
+import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import type { ViewAnswer } from '@/contract/api';
+import type { Pointed } from '@/contract/frame';
+import type { Place, PlaceTable } from '@/core/bench/places';
+import {
+  countOf,
+  framesOf,
+  marksOf,
+  placeOfMark,
+  readMark,
+  spotsAt,
+  templatesTo,
+  type Spot,
+  type Step,
+} from '@/core/bench/trail';
+import { api } from '../shared/api';
+import type { FrameHandle } from './PageFrame';
+import type { EditorHandle } from './source/SourceEditor';
+import { allUnsaved } from './unsaved';
+import type { OpenFile } from './useFile';
+
+interface Asked {
+  draft: string;
+  origin: string;
+  answer: ViewAnswer | null;
+  file: OpenFile | null;
+  frame: RefObject<FrameHandle | null>;
+  editor: RefObject<EditorHandle | null>;
+  go: (change: Record<string, string | null>) => void;
+}
+
+/** A place on the page with its source: what is pointed at, or where the caret stands. */
+export interface Where {
+  spot: Spot;
+  place: Place;
+  file: string;
+  layer: string;
+  /** The frame on the page that is meant, of all in which it was rendered. */
+  frame: number;
+  count: number;
+}
+
+/** Where one stands: pointing at the page moves the caret, moving the caret outlines the place on the page. */
+export function useSpot({ draft, origin, answer, file, frame, editor, go }: Asked) {
+  /** Tables of served pieces that scripts fetched, by view. */
+  const pieces = useRef(new Map<string, PlaceTable>());
+  const [view, setView] = useState<string | null>(null);
+  const [pieceTable, setPieceTable] = useState<PlaceTable | null>(null);
+  const [caret, setCaret] = useState<{ file: string; layer: string; offset: number } | null>(null);
+  /** Which of the frames of its template is meant, counted from 0. */
+  const [turn, setTurn] = useState(0);
+  const [pointed, setPointed] = useState<Where | null>(null);
+  const wanted = useRef<{ file: string; layer: string; from: number } | null>(null);
+  const main = answer?.table ?? null;
+  const table = view === null ? main : pieceTable;
+
+  const tableOf = useCallback(
+    async (of: string | null): Promise<PlaceTable | null> => {
+      if (of === null) return main;
+      let found = pieces.current.get(of);
+      if (!found) {
+        const given = { view: of, address: '/', try: null, origin, unsaved: allUnsaved(draft), shown: null };
+        found = (await api<ViewAnswer>('POST', `/api/drafts/${draft}/view`, given)).table;
+        pieces.current.set(of, found);
+      }
+      return found;
+    },
+    [main, origin, draft],
+  );
+
+  // A page that was made anew has marks of its own; pieces that were fetched for the one before are gone.
+  useEffect(() => {
+    pieces.current.clear();
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- the page outside changed
+    setView(null);
+  }, [answer?.shown]);
+
+  const whereOf = useCallback((of: PlaceTable, mark: string): Where | null => {
+    const read = readMark(mark);
+    const place = placeOfMark(of, mark);
+    const source = place && of.sources[place.source];
+    if (!read || !place || !source) return null;
+    const spot = { template: of.templateOf[read.frame] as number, place: read.place };
+    return { spot, place, file: source.file, layer: source.layer, frame: read.frame, count: countOf(of, spot) };
+  }, []);
+
+  const onPointed = useCallback(
+    async (at: Pointed | null) => {
+      if (!at) {
+        setPointed(null);
+        return;
+      }
+      const of = await tableOf(at.view).catch(() => null);
+      const where = of && whereOf(of, at.mark);
+      setPointed(where);
+      if (!where) return;
+      const layer = layerName(where.layer);
+      frame.current?.post({
+        kind: 'label',
+        mark: at.mark,
+        text: `${labelOf(where.place)}  ·  ${where.file}, line ${where.place.line}  ·  ${layer}`,
+      });
+    },
+    [tableOf, whereOf, frame],
+  );
+
+  const showPlace = useCallback(
+    (where: { file: string; layer: string; place: Place }) => {
+      const { from } = where.place;
+      if (file && file.path === where.file && file.saved.layer.name === where.layer) {
+        editor.current?.show(from);
+        return;
+      }
+      wanted.current = { file: where.file, layer: where.layer, from };
+      go({ file: where.file, layer: where.layer || null });
+    },
+    [file, editor, go],
+  );
+
+  const onPicked = useCallback(
+    async (at: Pointed) => {
+      const of = await tableOf(at.view).catch(() => null);
+      const where = of && whereOf(of, at.mark);
+      if (!of || !where) return;
+      setView(at.view);
+      setPieceTable(at.view === null ? null : of);
+      setTurn(framesOf(of, where.spot.template).indexOf(where.frame));
+      setCaret({ file: where.file, layer: where.layer, offset: where.place.from });
+      showPlace(where);
+    },
+    [tableOf, whereOf, showPlace],
+  );
+
+  // The file that was gone to has come: the caret goes to the place.
+  useEffect(() => {
+    const to = wanted.current;
+    if (!to || !file || file.path !== to.file) return;
+    if (file.saved.layer.name !== to.layer) return;
+    wanted.current = null;
+    const timer = setTimeout(() => editor.current?.show(to.from), 30);
+    return () => clearTimeout(timer);
+  }, [file, editor]);
+
+  const onCaret = useCallback(
+    (offset: number) => {
+      if (file) setCaret({ file: file.path, layer: file.saved.layer.name, offset });
+    },
+    [file],
+  );
+
+  /** What the caret's element is, on the page. */
+  const where = useMemo((): Where | null => {
+    if (!table || !caret || !file || caret.file !== file.path || caret.layer !== file.saved.layer.name) return null;
+    const spots = spotsAt(table, caret.file, caret.layer, caret.offset);
+    const spot = spots.find((one) => countOf(table, one) > 0) ?? spots[0];
+    if (!spot) return null;
+    const frames = framesOf(table, spot.template);
+    const at = frames[Math.min(turn, frames.length - 1)] ?? -1;
+    const place = table.templates[spot.template]?.places[spot.place];
+    return place && at >= 0
+      ? { spot, place, file: caret.file, layer: caret.layer, frame: at, count: countOf(table, spot) }
+      : null;
+  }, [table, caret, file, turn]);
+
+  const marks = useMemo(() => (table && where ? marksOf(table, where.spot) : []), [table, where]);
+  const marksKey = marks.join(' ');
+  useEffect(() => {
+    frame.current?.post({ kind: 'outline', marks: marksKey ? marksKey.split(' ') : [], view, to: null });
+  }, [marksKey, view, frame, answer?.shown]);
+
+  const scrollTo = useCallback(() => {
+    const own = where && marks.find((mark) => mark.startsWith(`${where.frame}.`));
+    const to = own ?? marks[0];
+    if (to) frame.current?.post({ kind: 'outline', marks, view, to });
+  }, [where, marks, view, frame]);
+
+  const trail = useMemo(() => (table && where ? templatesTo(table, where.frame) : []), [table, where]);
+
+  /** Opens a template of the trail, at what it draws below. */
+  const toStep = useCallback(
+    (step: Step, next: Step | undefined) => {
+      if (!table) return;
+      const place = next
+        ? table.templates[table.templateOf[table.parents[next.frame] ?? -1] ?? -1]?.places[next.place]
+        : null;
+      const source = place && table.sources[place.source];
+      if (!place || !source) {
+        go({ file: step.file, layer: step.layer || null });
+        return;
+      }
+      const template = table.templateOf[table.parents[next?.frame ?? -1] ?? -1] ?? 0;
+      setTurn(Math.max(0, framesOf(table, template).indexOf(table.parents[next?.frame ?? -1] ?? -1)));
+      showPlace({ file: source.file, layer: source.layer, place });
+    },
+    [table, go, showPlace],
+  );
+
+  return {
+    table,
+    where,
+    pointed,
+    marks,
+    trail,
+    view,
+    caret,
+    onPointed,
+    onPicked,
+    onCaret,
+    scrollTo,
+    toStep,
+    showPlace,
+  };
+}
+
+export type SpotState = ReturnType<typeof useSpot>;
+
+export const layerName = (layer: string): string => layer || 'shop';
+
+/** A place in a few signs: `<p>`, `{product.name}`. */
+export function labelOf({ kind, text, mark }: Place): string {
+  if (kind === 'element') return `<${text}>${mark ? ` ${mark}` : ''}`;
+  if (kind === 'draw' || kind === 'shelf') return `<${kind} ${text}>`;
+  return kind === 'value' ? `{${text}}` : text;
+}

@@ -1,0 +1,130 @@
+'use client';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { ViewAnswer } from '@/contract/api';
+import { api, ApiError, messageOf } from '../shared/api';
+
+interface Asked {
+  draft: string;
+  origin: string;
+  /** Path and query of the page, without the draft's prefix. */
+  address: string;
+  tried: string | null;
+}
+
+/** What the frame shows: its view, and the name of the page as it was made. */
+export interface Framed {
+  view: string;
+  shown: string;
+  address: string;
+}
+
+export interface ViewState {
+  answer: ViewAnswer | null;
+  /** Why there is no newer one. */
+  failure: string | null;
+  offline: boolean;
+}
+
+/**
+ * The page that is worked on, made again with each change of what is typed: one request at a time, the newest text next.
+ * `unsaved` gives the texts that are not saved; `onHtml` shows a page in the frame.
+ */
+export function useView(
+  asked: Asked,
+  unsaved: () => { path: string; text: string }[],
+  onHtml: (html: string, shown: string) => void,
+) {
+  const [state, setState] = useState<ViewState>({ answer: null, failure: null, offline: false });
+  const framed = useRef<Framed | null>(null);
+  const flying = useRef(false);
+  const wanted = useRef<{ check: boolean } | null>(null);
+  const now = useRef({ asked, unsaved, onHtml });
+  useEffect(() => {
+    now.current = { asked, unsaved, onHtml };
+  });
+  const again = useRef<ReturnType<typeof setTimeout> | null>(null);
+
+  const ask = useCallback(async () => {
+    if (flying.current) return;
+    flying.current = true;
+    while (wanted.current) {
+      const { check } = wanted.current;
+      wanted.current = null;
+      const { asked: to, unsaved: texts } = now.current;
+      const frame = framed.current?.address === to.address ? framed.current : null;
+      try {
+        const answer = await api<ViewAnswer>('POST', `/api/drafts/${to.draft}/view`, {
+          view: frame?.view ?? null,
+          address: to.address,
+          try: to.tried,
+          origin: to.origin,
+          unsaved: texts(),
+          shown: frame?.shown ?? null,
+          check,
+        });
+        const current = now.current.asked;
+        if (current.address !== to.address || current.tried !== to.tried || current.draft !== to.draft) continue;
+        const still = framed.current?.address === to.address ? framed.current : null;
+        if (answer.html !== null && still) {
+          still.shown = answer.shown;
+          now.current.onHtml(answer.html, answer.shown);
+        }
+        setState((before) => ({
+          answer: {
+            ...answer,
+            // A page that is made while one types is not checked: what was found last stands until it is.
+            page:
+              answer.page && !check && before.answer?.page && before.answer.page.template === answer.page.template
+                ? { ...answer.page, problems: merged(before.answer.page.problems, answer.page.problems) }
+                : answer.page,
+          },
+          failure: null,
+          offline: false,
+        }));
+      } catch (error) {
+        const offline = error instanceof ApiError && error.status === 0;
+        setState((before) => ({ ...before, failure: messageOf(error), offline }));
+        if (offline) {
+          if (again.current) clearTimeout(again.current);
+          again.current = setTimeout(() => {
+            wanted.current ??= { check: true };
+            void ask();
+          }, 1500);
+        }
+      }
+    }
+    flying.current = false;
+  }, []);
+
+  const make = useCallback(
+    (check = false) => {
+      wanted.current = { check: check || (wanted.current?.check ?? false) };
+      void ask();
+    },
+    [ask],
+  );
+
+  const { draft, address, tried, origin } = asked;
+  useEffect(() => {
+    make(true);
+  }, [make, draft, address, tried, origin]);
+  useEffect(() => () => void (again.current && clearTimeout(again.current)), []);
+
+  /** The frame shows another page now. */
+  const onFramed = useCallback(
+    (frame: Framed) => {
+      framed.current = frame;
+      make();
+    },
+    [make],
+  );
+  return { ...state, make, onFramed };
+}
+
+type Problems = NonNullable<ViewAnswer['page']>['problems'];
+
+function merged(before: Problems, now: Problems): Problems {
+  const key = (one: Problems[number]) => `${one.layer} ${one.file} ${one.line} ${one.code} ${one.message}`;
+  const known = new Set(now.map(key));
+  return [...now, ...before.filter((one) => !known.has(key(one)))];
+}

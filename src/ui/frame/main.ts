@@ -1,0 +1,288 @@
+import { said, type FromFrame, type Pointed, type ToFrame } from '@/contract/frame';
+import { boxesOf, markName, own, pointedOf, spotAt, spotsOf, walkable, written, type Spot } from './marks';
+import { Outline } from './outline';
+import { Patcher } from './patch';
+import { matchRules } from './rules';
+
+/** Runs in a page that the Bench shows in its frame: points, outlines, and takes newer pages; the page stays as it is. */
+const here = document.currentScript as HTMLScriptElement | null;
+const host = window.parent;
+
+if (host !== window) {
+  const say = (message: FromFrame) => host.postMessage(said(message), '*');
+  const patcher = new Patcher();
+  const outline = new Outline();
+  const state = {
+    view: here?.dataset.view ?? '',
+    shown: here?.dataset.shown ?? '',
+    /** Switched on, or only for as long as a key is held. */
+    on: false,
+    held: false,
+    spot: null as Spot | null,
+    element: null as Element | null,
+  };
+  const pointing = () => state.on || state.held;
+
+  const style = document.createElement('style');
+  style.setAttribute(own, '');
+  style.textContent = `
+    [data-last-notice]{display:inline-block;max-width:100%;padding:4px 10px;border:1px solid #b0122b;border-radius:6px;background:#fffdf8;color:#b0122b;font:13px/1.4 sans-serif}
+    [data-last-notice]::before{content:"! ";font-weight:700}
+    html[data-last-pointing] *{cursor:crosshair!important}
+    .last-told{position:fixed;left:16px;right:16px;bottom:16px;z-index:2147483646;padding:12px 16px;border-radius:8px;background:#29231e;color:#fffdf8;font:15px/1.45 sans-serif}`;
+  (document.head ?? document.documentElement).append(style);
+  const tried = document.createElement('style');
+  tried.setAttribute(own, '');
+
+  const show = (spot: Spot | null, element: Element | null) => {
+    if (spot?.text === state.spot?.text) return;
+    state.spot = spot;
+    state.element = element;
+    const boxes =
+      spot &&
+      (element
+        ? () => boxesOf(element)
+        : () =>
+            spotsOf(new Set([spot.text]))
+              .get(spot.text)
+              ?.boxes() ?? []);
+    outline.point(boxes);
+    say({ kind: 'pointed', at: spot && pointedOf(spot), held: state.held });
+  };
+  const switched = () => {
+    document.documentElement.toggleAttribute('data-last-pointing', pointing());
+    if (!pointing()) show(null, null);
+    say({ kind: 'pointing', on: state.on });
+  };
+  const pick = (spot: Spot | null) => {
+    if (spot) say({ kind: 'picked', at: pointedOf(spot) });
+  };
+
+  // Pointing: nothing of it reaches the page.
+  let frame = 0;
+  window.addEventListener(
+    'pointermove',
+    (event) => {
+      if (event.altKey !== state.held) {
+        state.held = event.altKey;
+        switched();
+      }
+      if (!pointing()) return;
+      event.stopImmediatePropagation();
+      cancelAnimationFrame(frame);
+      const { clientX, clientY } = event;
+      frame = requestAnimationFrame(() => {
+        const target = document.elementFromPoint(clientX, clientY);
+        const spot = spotAt(target, clientX, clientY);
+        const element = spot && target?.closest(`[${markName}="${spot.text}"]`);
+        show(spot, element ?? null);
+      });
+    },
+    true,
+  );
+  document.documentElement.addEventListener('pointerleave', () => pointing() && show(null, null));
+  for (const name of [
+    'pointerdown',
+    'mousedown',
+    'pointerup',
+    'mouseup',
+    'click',
+    'dblclick',
+    'auxclick',
+    'contextmenu',
+  ]) {
+    window.addEventListener(
+      name,
+      (event) => {
+        const { clientX, clientY } = event as MouseEvent;
+        if (!pointing() && !(event as MouseEvent).altKey) return;
+        event.preventDefault();
+        event.stopImmediatePropagation();
+        if (name === 'click') pick(spotAt(document.elementFromPoint(clientX, clientY), clientX, clientY) ?? state.spot);
+      },
+      true,
+    );
+  }
+
+  const walk = (key: string): boolean => {
+    const all = walkable();
+    const at = state.element ? all.indexOf(state.element) : -1;
+    const current = all[at];
+    let next: Element | undefined;
+    if (!current) next = all.find((one) => one.closest('main') && one.tagName !== 'MAIN') ?? all[0];
+    else if (key === 'ArrowDown') next = all.slice(at + 1).find((one) => !current.contains(one)) ?? all[at + 1];
+    else if (key === 'ArrowUp')
+      next =
+        all
+          .slice(0, at)
+          .reverse()
+          .find((one) => !one.contains(current)) ?? all[at - 1];
+    else if (key === 'ArrowRight') next = all.slice(at + 1).find((one) => current.contains(one));
+    else if (key === 'ArrowLeft')
+      next = all
+        .slice(0, at)
+        .reverse()
+        .find((one) => one.contains(current));
+    else return false;
+    if (!next) return true;
+    const element = next;
+    element.scrollIntoView({ block: 'nearest', behavior: 'instant' });
+    show({ text: element.getAttribute(markName) as string, boxes: boxesOf(element) }, element);
+    return true;
+  };
+
+  /** Keys that are the workbench's wherever they are pressed. */
+  const workbenchs = new Set(['k', 'e', 's', 'p', '.', 'i', 'z', 'y', '1', '2', '3', '4', '5', '6']);
+  window.addEventListener(
+    'keydown',
+    (event) => {
+      const { key, ctrlKey, metaKey, shiftKey, altKey } = event;
+      const ctrl = ctrlKey || metaKey;
+      const pass = () => {
+        event.preventDefault();
+        event.stopImmediatePropagation();
+        say({ kind: 'key', key, ctrl, shift: shiftKey, alt: altKey });
+      };
+      if (key === 'Alt') {
+        state.held = true;
+        switched();
+      } else if (state.on && key === 'Enter') {
+        event.preventDefault();
+        event.stopImmediatePropagation();
+        pick(state.spot);
+      } else if (state.on && key === 'Escape') {
+        state.on = false;
+        switched();
+        pass();
+      } else if (state.on && walk(key)) {
+        event.preventDefault();
+        event.stopImmediatePropagation();
+      } else if (
+        key === 'F1' ||
+        key === 'F6' ||
+        (ctrl && !altKey && workbenchs.has(key.toLowerCase()) && !inField(event, key))
+      )
+        pass();
+    },
+    true,
+  );
+  window.addEventListener('keyup', ({ key }) => {
+    if (key !== 'Alt' || !state.held) return;
+    state.held = false;
+    switched();
+  });
+  window.addEventListener('blur', () => {
+    if (!state.held) return;
+    state.held = false;
+    switched();
+  });
+
+  // Where the page stands, and where it goes.
+  window.addEventListener('scroll', () => say({ kind: 'scroll', x: window.scrollX, y: window.scrollY }), {
+    passive: true,
+  });
+  const address = () => location.pathname + location.search + location.hash;
+  for (const name of ['pushState', 'replaceState'] as const) {
+    const before = history[name].bind(history);
+    history[name] = (...given: Parameters<typeof history.pushState>) => {
+      before(...given);
+      say({ kind: 'moved', address: address() });
+    };
+  }
+  window.addEventListener('popstate', () => say({ kind: 'moved', address: address() }));
+  const draft = /^\/draft\/[^/]+\//.exec(location.pathname)?.[0] ?? '/draft/';
+  document.addEventListener('click', (event) => {
+    const link = (event.target as Element | null)?.closest?.('a[href]') as HTMLAnchorElement | null;
+    if (!link || event.defaultPrevented) return;
+    const inside = link.origin === location.origin && (link.pathname + '/').startsWith(draft);
+    if (inside && !link.target) return;
+    if (!/^https?:$/.test(link.protocol)) return;
+    event.preventDefault();
+    if (inside) location.assign(link.href);
+    else tell(`This link leaves the draft, and is not followed here: ${link.href}`);
+  });
+  const tell = (text: string) => {
+    document.querySelector('.last-told')?.remove();
+    const told = document.createElement('p');
+    told.className = 'last-told';
+    told.setAttribute(own, '');
+    told.setAttribute('role', 'status');
+    told.textContent = text;
+    document.body.append(told);
+    setTimeout(() => told.remove(), 8000);
+  };
+  window.addEventListener(
+    'submit',
+    (event) => {
+      const { action } = event.target as HTMLFormElement;
+      const to = new URL(action, location.href);
+      if (to.origin === location.origin && (to.pathname + '/').startsWith(draft)) return;
+      event.preventDefault();
+      tell(`This form is sent away from the draft, and is not sent here: ${to.href}`);
+    },
+    true,
+  );
+
+  let shownMarks: string[] = [];
+  const outlineMarks = (marks: string[], to: string | null) => {
+    shownMarks = marks;
+    const spots = spotsOf(new Set(to ? [...marks, to] : marks));
+    outline.caret(marks.flatMap((mark) => spots.get(mark)?.boxes ?? []));
+    const node = to ? spots.get(to)?.node : null;
+    const element = node instanceof Element ? node : node?.parentElement;
+    element?.scrollIntoView({ block: 'center', behavior: 'instant' });
+  };
+
+  window.addEventListener('message', (event: MessageEvent<ToFrame & { last?: boolean }>) => {
+    if (event.source !== host || !event.data?.last) return;
+    const { data } = event;
+    if (data.kind === 'scroll') {
+      window.scrollTo({ left: data.x, top: data.y, behavior: 'instant' });
+      say({ kind: 'placed' });
+    } else if (data.kind === 'show') {
+      const scripts = patcher.show(data.html);
+      state.shown = data.shown;
+      outlineMarks(shownMarks, null);
+      // After the frame in which it is painted: a task behind the next one.
+      requestAnimationFrame(() => {
+        const channel = new MessageChannel();
+        channel.port1.onmessage = () => say({ kind: 'shown', shown: state.shown, scripts });
+        channel.port2.postMessage(null);
+      });
+    } else if (data.kind === 'point') {
+      state.on = data.on;
+      switched();
+      if (data.on) window.focus();
+    } else if (data.kind === 'label') {
+      if (state.spot && pointedOf(state.spot).mark === data.mark) outline.label(data.text);
+    } else if (data.kind === 'outline') {
+      outlineMarks(
+        data.marks.map((mark) => written(mark, data.view)),
+        data.to && written(data.to, data.view),
+      );
+    } else if (data.kind === 'match') {
+      const spot = spotsOf(new Set([written(data.mark, data.view)]))
+        .values()
+        .next().value;
+      const element = spot?.node instanceof Element ? spot.node : (spot?.node.parentElement ?? null);
+      say({ kind: 'matched', id: data.id, ...matchRules(element, data.rules, data.properties) });
+    } else if (data.kind === 'style') {
+      tried.textContent = data.text ?? '';
+      if (data.text === null) tried.remove();
+      else document.documentElement.append(tried);
+    } else say({ kind: 'alive' });
+  });
+
+  const ready = () => say({ kind: 'ready', address: address(), view: state.view, shown: state.shown });
+  if (document.readyState === 'complete') ready();
+  else window.addEventListener('load', ready);
+}
+
+/** Whether a key belongs to the field that one types in: taking back within it. */
+function inField({ target }: KeyboardEvent, key: string): boolean {
+  return (
+    /^[zyi]$/i.test(key) && target instanceof Element && target.matches('input, textarea, select, [contenteditable]')
+  );
+}
+
+export type { Pointed };
