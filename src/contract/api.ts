@@ -65,7 +65,7 @@ export const saveRequest = z.strictObject({
   expected: z.string().nullable(),
 });
 
-export const saveAnswer = z.object({ hash: z.string().nullable(), problems: z.array(problemItem) });
+export const saveAnswer = z.object({ hash: z.string().nullable(), layer, problems: z.array(problemItem) });
 export type SaveAnswer = z.output<typeof saveAnswer>;
 
 export const revertRequest = z.strictObject({ path: themePath, expected: z.string() });
@@ -161,9 +161,93 @@ export const viewAnswer = z.object({
   shown: z.string(),
   /** An unsaved file that cannot be read as it stands: the last good page stays. */
   broken: problemItem.nullable(),
+  /** Name of the layer that is written: the shop's. */
+  shopLayer: z.string(),
   table: placeTable,
 });
 export type ViewAnswer = z.output<typeof viewAnswer>;
+
+const target = z.strictObject({ file: themePath, layer: z.string().max(200), from: z.number() });
+
+/** Something to be done at a place of the page; answered with the files as they would be, nothing is written. */
+export const changeRequest = z.strictObject({
+  target,
+  action: z.discriminatedUnion('kind', [
+    z.strictObject({
+      kind: z.enum(['before', 'after', 'prepend', 'append', 'replace']),
+      text: z.string().max(20_000),
+    }),
+    z.strictObject({ kind: z.literal('remove') }),
+    z.strictObject({ kind: z.literal('move'), where: z.enum(['before', 'after', 'into']), to: target }),
+    z.strictObject({ kind: z.literal('override') }),
+    /** A name is handed down from the template that has it to this one, by each draw between. */
+    z.strictObject({ kind: z.literal('hand-down'), name: z.string().max(80), from: z.string(), way: z.array(target) }),
+  ]),
+  unsaved: unsavedTexts,
+});
+export type ChangeRequest = z.input<typeof changeRequest>;
+
+export const changeAnswer = z.object({
+  changes: z.array(
+    z.object({
+      path: z.string(),
+      text: z.string(),
+      way: z.enum(['edit', 'mark', 'place', 'copy']),
+      caret: z.number(),
+      /** Hash of the shop's file that it starts from; null: there is none. */
+      from: z.string().nullable(),
+    }),
+  ),
+  says: z.string(),
+});
+export type ChangeAnswer = z.output<typeof changeAnswer>;
+
+/** Asks for the values in reach of a place of a file. */
+export const reachRequest = z.strictObject({
+  view: z.string().nullable(),
+  address: z.string().max(2000),
+  try: z.string().nullable(),
+  origin: z.string().max(200),
+  unsaved: unsavedTexts,
+  file: themePath,
+  layer: z.string().max(200),
+  offset: z.number(),
+  /** Frame of the page that is meant, of all in which the place was rendered. */
+  frame: z.number().nullable(),
+  open: z.array(z.string().max(300)).max(200),
+  search: z.string().max(200),
+});
+export type ReachRequest = z.input<typeof reachRequest>;
+
+const shownValue = z.object({
+  kind: z.enum(['none', 'text', 'number', 'flag', 'money', 'day', 'html', 'list', 'record']),
+  text: z.string(),
+  empty: z.boolean(),
+  picture: z.string().optional(),
+  colour: z.string().optional(),
+  count: z.number().optional(),
+});
+
+export const reachAnswer = z.object({
+  rows: z.array(
+    z.object({
+      path: z.string(),
+      name: z.string(),
+      depth: z.number(),
+      type: z.string(),
+      shown: shownValue.nullable(),
+      perhaps: z.boolean(),
+      counted: z.object({ empty: z.number(), total: z.number() }).nullable(),
+      opens: z.boolean(),
+      open: z.boolean(),
+      unit: z.string(),
+      writes: z.string(),
+    }),
+  ),
+  times: z.number(),
+  out: z.array(z.object({ name: z.string(), type: z.string(), shown: shownValue.nullable(), from: z.string() })),
+});
+export type ReachAnswer = z.output<typeof reachAnswer>;
 
 export const factAnswer = z.object({ empty: z.number(), total: z.number() }).nullable();
 export type FactAnswer = z.output<typeof factAnswer>;

@@ -93,7 +93,8 @@ export function saveFile(shop: Shop, draft: StateRow, path: string, text: string
     .find((other) => other !== path && other.toLowerCase() === path.toLowerCase());
   if (twin) refuse(409, 'name', `“${twin}” is there already, and differs only in capitals.`);
   const hash = write(shop, draft, path, Buffer.from(text), expected);
-  return { hash, problems: problemsOf(shop.theme(draftOf(shop, draft.slug ?? '')).theme, path) };
+  const { theme } = shop.theme(draftOf(shop, draft.slug ?? ''));
+  return { hash, layer: layerItem(theme.layers[theme.layers.length - 1] as Layer), problems: problemsOf(theme, path) };
 }
 
 /** Takes the shop's own file away, so that the one below serves again. */

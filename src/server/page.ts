@@ -22,6 +22,7 @@ export interface PageAsk {
   answers?: Record<string, GivenAnswer>;
   /** Texts that are not saved, to make it with. */
   unsaved?: readonly UnsavedText[];
+  probe?: PageRequest['probe'];
 }
 
 /** A page of a state, made anew: whatever was saved before the request is in it. */

@@ -1,5 +1,8 @@
 import type { z } from 'zod';
-import type { PageAnswer, viewRequest, ViewAnswer } from '@/contract/api';
+import type { ChangeAnswer, changeRequest, PageAnswer, reachRequest, viewRequest, ViewAnswer } from '@/contract/api';
+import { changeFor, NoChange } from '@/core/bench/change';
+import { handDown } from '@/core/bench/hand-down';
+import { elementAround, reachOf, type Reach } from '@/core/bench/reach';
 import { placeTable } from '@/core/bench/places';
 import { inProse } from '@/core/bench/shown';
 import { formatFor, understand, type Problem } from '@/core/language';
@@ -71,8 +74,58 @@ export function viewPage(shop: Shop, draft: StateRow, asked: z.output<typeof vie
     html: broken || shown === asked.shown || !page ? null : made.html,
     shown,
     broken,
+    shopLayer: theme.layers[theme.layers.length - 1]?.name ?? '',
     table: placeTable(made.trace, made.html, understood, (value) => inProse(value, format)),
   };
+}
+
+/** The values in reach of a place of a file, as they are on a page. */
+export function reachAt(shop: Shop, draft: StateRow, asked: z.output<typeof reachRequest>): Reach {
+  const view = asked.view === null ? null : shop.views.get(asked.view, draft.slug ?? '');
+  const unsaved = asked.unsaved.filter(readable);
+  const { theme } = shop.themeWith(draft, unsaved);
+  const name = asked.file.replace(/\.html$/, '');
+  const template = theme.template(name);
+  if (!template) refuse(404, 'file', `There is no template “${asked.file}” in this theme.`);
+  const at = elementAround(template, asked.file, asked.layer, asked.offset);
+  const given =
+    view?.kind === 'fragment' ? view.ask : { ...view?.ask, ...readAsk(asked.address, asked.try), origin: asked.origin };
+  const ask: PageAsk = { ...given, traced: true, unsaved, probe: { name, at } };
+  const made = view?.kind === 'fragment' ? fragmentOf(shop, draft, ask) : pageOf(shop, draft, ask);
+  if (!made?.trace) refuse(404, 'view', 'This part of the page is not there any more: load the page again.');
+  const { locale } = readLocale(ask.path, shop.catalogue().shop().locales);
+  const source = shop.catalogue();
+  const units = (['product', 'category'] as const).flatMap((subject) =>
+    source.fieldDefinitions(subject).map(({ key, unit }): [string, string] => [`${subject}.${key}`, unit]),
+  );
+  return reachOf({
+    theme,
+    template,
+    at,
+    trace: made.trace,
+    frame: asked.frame,
+    globals: made.globals,
+    format: formatFor(locale),
+    open: new Set(asked.open),
+    search: asked.search,
+    site: shop.facts(),
+    units: new Map(units),
+  });
+}
+
+/** The files of the shop's layer as they would be with something done at a place. Nothing is written. */
+export function changeAt(shop: Shop, draft: StateRow, asked: z.output<typeof changeRequest>): ChangeAnswer {
+  const { theme } = shop.themeWith(draft, asked.unsaved);
+  try {
+    const { changes, says } =
+      asked.action.kind === 'hand-down'
+        ? handDown(theme, asked.target, asked.action)
+        : changeFor(theme, asked.target, asked.action);
+    return { says, changes: changes.map((one) => ({ ...one, from: shop.themes.ownHash(draft.id, one.path) })) };
+  } catch (error) {
+    if (error instanceof NoChange) return refuse(422, 'change', error.message);
+    throw error;
+  }
 }
 
 /** A text that a page can be made with: settings that are no JSON yet are left as they were. */

@@ -65,7 +65,18 @@ function itemsOf(table: PlaceTable, frame: number, place: number): number {
 
 /** The chain of templates from the page down to a frame, without loops and fills: what the trail above the source shows. */
 export function templatesTo(table: PlaceTable, frame: number): Step[] {
-  return trailOf(table, frame).filter((step) => step.kind === 'template');
+  const way = trailOf(table, frame);
+  const steps = way.filter((step) => step.kind === 'template');
+  // What fills a gap stands in the template that has the gap: a page in its layout.
+  const gaps = new Map(table.gaps.map(([fill, gap]) => [fill, gap]));
+  const around = way.flatMap((step) => (step.kind === 'fill' ? [gaps.get(step.frame) ?? -1] : []));
+  for (const gap of around.reverse()) {
+    const [outer] = trailOf(table, gap)
+      .filter((step) => step.kind === 'template')
+      .slice(-1);
+    if (outer && !steps.some((step) => step.template === outer.template)) steps.unshift(outer);
+  }
+  return steps;
 }
 
 /** A place of a template in the table. */
@@ -142,4 +153,22 @@ export function countOf(table: PlaceTable, { template, place }: Spot): number {
     const parent = table.parents[frame] ?? -1;
     return made === place && parent >= 0 && table.templateOf[parent] === template;
   }).length;
+}
+
+/** The draws on the way from a template of this name down to a frame, outermost first: each by where it is written. */
+export function drawsBetween(
+  table: PlaceTable,
+  frame: number,
+  from: string,
+): { file: string; layer: string; from: number }[] {
+  const draws: { file: string; layer: string; from: number }[] = [];
+  for (let at = frame; at >= 0; at = table.parents[at] ?? -1) {
+    const parent = table.parents[at] ?? -1;
+    const place = parent < 0 ? null : placeAt(table, parent, table.madeAt[at] ?? -1);
+    const source = place && table.sources[place.source];
+    if (place?.kind !== 'draw' || !source) continue;
+    draws.unshift({ file: source.file, layer: source.layer, from: place.from });
+    if (table.templates[table.templateOf[parent] as number]?.name === from) return draws;
+  }
+  return [];
 }

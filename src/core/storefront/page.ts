@@ -17,6 +17,9 @@ import {
   type Rendered,
   type RenderOptions,
   type SiteServices,
+  compileTemplate,
+  type ElementNode,
+  type TemplateLookup,
   type Trace,
 } from '../language';
 import { listingSettings } from '../theme/look';
@@ -52,6 +55,8 @@ export interface PageRequest {
   /** With marks in the page, and a trace of what they speak of. */
   traced?: boolean;
   time?: RenderOptions['time'];
+  /** A template that tells its trace of every name in reach inside one of its elements (null: at its root). */
+  probe?: { name: string; at: ElementNode | null };
 }
 
 export interface Page {
@@ -69,6 +74,8 @@ export interface Page {
   questions: Question[];
   /** Texts that are shown in the shop's first language, for want of this one: each with what it is. */
   untranslated: string[];
+  /** `shop`, `look` and `visit`, as its templates saw them. */
+  globals: Rendered['globals'];
 }
 
 /** Makes a page: from the address to its subject, from the subject to its template, from both to HTML. */
@@ -209,7 +216,7 @@ class Setting {
       languages: this.#languages(),
       cart_count: cart?.lines.reduce((sum, line) => sum + line.quantity, 0) ?? 0,
     });
-    return renderPage(theme, template, data, {
+    return renderPage(probed(theme, request.probe), template, data, {
       locale,
       // An address of this site written whole, as search engines want it, is this site's own.
       hosts: origin ? [...theme.hosts, new URL(origin).host] : theme.hosts,
@@ -220,6 +227,17 @@ class Setting {
       ...(request.time ? { time: request.time } : {}),
     });
   }
+}
+
+/** The theme's templates, one of them with a probe in it. */
+function probed(theme: Theme, probe: PageRequest['probe']): TemplateLookup {
+  const template = probe && theme.template(probe.name);
+  if (!probe || !template) return theme;
+  const made = compileTemplate(template, true, probe.at);
+  return {
+    compiled: (name, traced) => (name === probe.name ? made : theme.compiled(name, traced)),
+    names: () => theme.names(),
+  };
 }
 
 const languageNames = new Map<string, string>();

@@ -2,18 +2,22 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Splitter } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import type { FactAnswer, LayerItem, ProblemItem, SubjectItem } from '@/contract/api';
-import type { FromFrame, Pointed } from '@/contract/frame';
+import type { ChangeRequest, FactAnswer, LayerItem, ProblemItem, SaveAnswer, SubjectItem } from '@/contract/api';
+import type { FromFrame, Pointed, ToFrame } from '@/contract/frame';
+import type { Level } from '@/core/bench/levels';
+import { drawsBetween } from '@/core/bench/trail';
 import { linesOf, type LineFacts } from '@/core/bench/why';
+import { writeAt } from '@/core/bench/write';
 import { pathOf } from '@/core/storefront/route';
 import { MakeAlternate } from '../alternates/MakeAlternate';
 import { PinHere } from '../alternates/PinHere';
-import { api } from '../shared/api';
+import { api, messageOf } from '../shared/api';
 import { usePlace } from '../shared/place';
 import { useKept } from '../shared/useKept';
 import { CommandList, KeySheet, useCommands, type Command } from './Commands';
 import { Drawer } from './Drawer';
 import { FileBanner } from './FileBanner';
+import { InReach, type ReachRow } from './InReach';
 import { PageFrame, type FrameHandle } from './PageFrame';
 import { PageTools } from './PageTools';
 import { PlaceBar } from './PlaceBar';
@@ -22,7 +26,9 @@ import { noteRecent } from './recent';
 import { SourceEditor, type EditorHandle } from './source/SourceEditor';
 import { useSyntax } from './source/useSyntax';
 import { Trail } from './Trail';
-import { allUnsaved } from './unsaved';
+import { UnsavedFiles } from './UnsavedFiles';
+import { allUnsaved, dropUnsaved, readUnsaved } from './unsaved';
+import { useChanges } from './useChanges';
 import { useFile } from './useFile';
 import { useSpot } from './useSpot';
 import { useView } from './useView';
@@ -76,7 +82,9 @@ function Workplace({ previewPort }: { previewPort: number }) {
     const kept = allUnsaved(draft).filter((one) => one.path !== typed?.path);
     return typed ? [...kept, typed] : kept;
   }, [draft]);
-  const show = useCallback((html: string, shown: string) => frame.current?.post({ kind: 'show', html, shown }), []);
+  const post = useCallback((to: ToFrame) => frame.current?.post(to), []);
+  const showAt = useCallback((offset: number) => editor.current?.show(offset), []);
+  const show = useCallback((html: string, shown: string) => post({ kind: 'show', html, shown }), [post]);
   const view = useView({ draft, origin, address, tried }, unsaved, show);
   const { make, onFramed, answer } = view;
   const report = answer?.page ?? null;
@@ -93,7 +101,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
     [queries, make],
   );
   const typedIn = useCallback(() => make(), [make]);
-  const { file, failure, type, typed, save, override, dropTyped, revert, reload } = useFile(
+  const { file, failure, type, typed, put, save, override, dropTyped, revert, reload } = useFile(
     draft,
     path,
     layer,
@@ -112,11 +120,14 @@ function Workplace({ previewPort }: { previewPort: number }) {
     return file.text === file.saved.text ? file.saved.problems : (syntax ?? []);
   }, [file, syntax]);
 
+  const layers = useMemo(() => new Map((files.data ?? []).map((one) => [one.path, one.layer.name])), [files.data]);
+  const topmost = useCallback((of: string) => layers.get(of) ?? null, [layers]);
+
   // Where one stands: on the page and in the source.
-  const spot = useSpot({ draft, origin, answer, file, frame, editor, go });
+  const spot = useSpot({ draft, origin, answer, file, topmost, post, showAt, go });
   const facts = useMemo(
-    () => (spot.table && file ? linesOf(spot.table, file.path, file.saved.layer.name) : noFacts),
-    [spot.table, file],
+    () => (spot.table && file ? linesOf(spot.table, file.path, spot.layerHere) : noFacts),
+    [spot.table, spot.layerHere, file],
   );
   const counted = useCallback(
     (object: string, fields: string[]) =>
@@ -132,6 +143,71 @@ function Workplace({ previewPort }: { previewPort: number }) {
     [queries, draft],
   );
 
+  const point = useCallback((on: boolean) => {
+    setPointing(on);
+    frame.current?.post({ kind: 'point', on });
+    if (on) frame.current?.focus();
+  }, []);
+
+  // Doing something at a place of the page.
+  const [moving, setMoving] = useState<Level | null>(null);
+  const [goal, setGoal] = useState<Level[] | null>(null);
+  const [acting, setActing] = useState(false);
+  const [savingAll, setSavingAll] = useState(false);
+  const changed = useCallback(
+    (of: string, text: string, caret: number) => {
+      if (file && file.path === of && file.layer === null) {
+        put(text);
+        setTimeout(() => editor.current?.show(caret), 40);
+      } else spot.goTo(of, caret);
+      make();
+    },
+    [file, put, spot, make],
+  );
+  const { told, change, clear } = useChanges({ draft, unsaved, onChanged: changed });
+  const move = (level: Level | null) => {
+    setMoving(level);
+    setGoal(null);
+    point(level !== null);
+  };
+  const doAt = (target: ChangeRequest['target'], action: ChangeRequest['action']) => {
+    setMoving(null);
+    setGoal(null);
+    void change(target, action);
+  };
+  const handDown = (name: string, from: string) => {
+    const { table, where } = spot;
+    const way = table && where ? drawsBetween(table, where.frame, from) : [];
+    if (path) doAt({ file: path, layer: spot.layerHere, from: 0 }, { kind: 'hand-down', name, from, way });
+  };
+  const write = (row: ReachRow, condition: boolean) => {
+    const at = editor.current;
+    if (!at || !file) return;
+    const { edits, caret } = writeAt(at.text(), at.caret(), row, condition);
+    at.change(edits);
+    at.show(caret);
+  };
+  const others = allUnsaved(draft)
+    .map((one) => one.path)
+    .filter((one) => one !== file?.path || file.layer !== null);
+  const saveAll = async () => {
+    setSavingAll(true);
+    for (const one of others) {
+      const kept = readUnsaved(draft, one);
+      if (!kept) continue;
+      try {
+        const sent = { path: one, text: kept.text, expected: kept.from };
+        const { problems: found } = await api<SaveAnswer>('PUT', `/api/drafts/${draft}/file`, sent);
+        dropUnsaved(draft, one);
+        saved(one, found);
+      } catch (error) {
+        void message.error(`${one} is not saved. ${messageOf(error)}`);
+      }
+    }
+    setSavingAll(false);
+    await save();
+  };
+
   const open = useCallback((next: string, ofLayer: string | null = null) => go({ file: next, layer: ofLayer }), [go]);
   const language = report?.languages.find((one) => one.current);
   const toPage = useCallback(
@@ -143,12 +219,6 @@ function Workplace({ previewPort }: { previewPort: number }) {
     setFinding(true);
     document.getElementById('go-to')?.focus();
   };
-  const point = useCallback((on: boolean) => {
-    setPointing(on);
-    frame.current?.post({ kind: 'point', on });
-    if (on) frame.current?.focus();
-  }, []);
-
   const commands: Command[] = [
     { id: 'page', title: 'Go to a page', keys: 'Ctrl K', run: find },
     { id: 'file', title: 'Open a file', keys: 'Ctrl P', run: () => setPicking(true) },
@@ -160,7 +230,9 @@ function Workplace({ previewPort }: { previewPort: number }) {
     },
     { id: 'here', title: 'Show the caret’s element on the page', keys: 'Ctrl I', run: spot.scrollTo },
     { id: 'why', title: 'Why is it here, or not?', keys: 'Ctrl Shift Y', run: () => editor.current?.explain() },
+    { id: 'change', title: 'Change something here', keys: 'Ctrl Enter', run: () => setActing(true) },
     { id: 'save', title: 'Save', keys: 'Ctrl S', run: () => void save() },
+    { id: 'save-all', title: 'Save all', keys: 'Ctrl Shift S', run: () => void saveAll() },
     { id: 'source', title: 'To the source', keys: 'F6', run: () => editor.current?.focus() },
     { id: 'to-page', title: 'Into the page', keys: '', run: () => frame.current?.focus() },
     { id: 'problem', title: 'Next problem in this file', keys: 'F8', run: () => editor.current?.nextProblem(false) },
@@ -191,7 +263,8 @@ function Workplace({ previewPort }: { previewPort: number }) {
     else if (said.kind === 'pointed') spot.onPointed(said.at);
     else if (said.kind === 'picked') {
       if (pointing) point(false);
-      spot.onPicked(said.at);
+      if (moving) void spot.levelsAt(said.at).then(setGoal);
+      else spot.onPicked(said.at);
     } else if (said.kind === 'key') pressed(said);
     else if (said.kind === 'shown') {
       (window as { lastShown?: (shown: string) => void }).lastShown?.(said.shown);
@@ -281,7 +354,19 @@ function Workplace({ previewPort }: { previewPort: number }) {
               onStuck={setStuck}
               stale={stale}
             />
-            <PlaceBar spot={spot} pointing={pointing} onOpen={open} />
+            <PlaceBar
+              spot={spot}
+              pointing={pointing}
+              moving={moving}
+              goal={goal}
+              told={told}
+              open={acting}
+              onOpen={setActing}
+              onDo={doAt}
+              onMove={move}
+              onStyles={() => setTab('styles')}
+              onUntold={clear}
+            />
           </section>
         </Splitter.Panel>
         <Splitter.Panel min={360}>
@@ -326,6 +411,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
                         onRevert={() => void revert()}
                         onOwn={() => open(file.path)}
                       />
+                      <UnsavedFiles paths={others} saving={savingAll} onOpen={open} onSaveAll={() => void saveAll()} />
                       <SourceEditor
                         ref={editor}
                         draft={`${draft} ${file.layer ?? ''}`}
@@ -349,6 +435,30 @@ function Workplace({ previewPort }: { previewPort: number }) {
                 <Drawer
                   tab={tab}
                   onTab={setTab}
+                  reach={
+                    <InReach
+                      draft={draft}
+                      asked={
+                        spot.caret && file && file.path.endsWith('.html') && spot.caret.file === file.path
+                          ? {
+                              view: spot.view,
+                              address,
+                              try: tried,
+                              origin,
+                              file: file.path,
+                              layer: spot.layerHere,
+                              offset: spot.caret.offset,
+                              frame: spot.where?.frame ?? null,
+                            }
+                          : null
+                      }
+                      shown={answer?.shown ?? ''}
+                      unsaved={unsaved}
+                      writable={file?.writable ?? false}
+                      onWrite={write}
+                      onHandDown={handDown}
+                    />
+                  }
                   problems={problems}
                   elsewhere={elsewhere}
                   untranslated={report?.untranslated ?? []}

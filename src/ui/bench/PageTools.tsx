@@ -32,6 +32,7 @@ export function PageTools(props: Props) {
         <Button
           type={pointing ? 'primary' : 'default'}
           icon={<AimOutlined />}
+          aria-label="Point"
           aria-pressed={pointing}
           onClick={() => props.onPoint(!pointing)}
         >

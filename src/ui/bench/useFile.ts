@@ -66,7 +66,7 @@ export function useFile(
       const query = new URLSearchParams({ path, ...(layer === null ? {} : { layer }) });
       const saved = await api<FileAnswer>('GET', `/api/drafts/${draft}/file?${query}`);
       // A file below is only looked at: what the shop has, or has begun, is another text.
-      const below = layer !== null && saved.layer.kind !== 'shop';
+      const below = layer !== null;
       const unsaved = below ? null : readUnsaved(draft, path);
       const base = { path, layer, saved, version: Date.now(), notice: null, saving: false };
       if (below) {
@@ -145,15 +145,18 @@ export function useFile(
       const { text } = now;
       try {
         const expected = over ? over.expected : now.saved.hash;
-        const { hash, problems } = await api<SaveAnswer>('PUT', `/api/drafts/${draft}/file`, {
+        const {
+          hash,
+          layer: own,
+          problems,
+        } = await api<SaveAnswer>('PUT', `/api/drafts/${draft}/file`, {
           path: now.path,
           text,
           expected,
         });
         const after = latest.current;
         if (after?.path !== now.path) return;
-        const layer = { kind: 'shop' as const, name: '', version: '' };
-        const saved = { ...after.saved, text, hash, layer, problems };
+        const saved = { ...after.saved, text, hash, layer: own, problems };
         change({ ...after, saved, saving: false, conflict: null, restored: null });
         if (after.text === text) dropUnsaved(draft, now.path);
         else keep();
@@ -173,6 +176,15 @@ export function useFile(
       }
     },
     [draft, change, keep, onSaved],
+  );
+
+  /** Puts a text in, as one change that can be taken back. */
+  const put = useCallback(
+    (text: string, restored: string | null = null) => {
+      const now = latest.current;
+      if (now) change({ ...now, text, writable: true, restored, version: now.version + 1 });
+    },
+    [change],
   );
 
   /** Makes the file below changeable: the shop gets its own at the first save. */
@@ -209,6 +221,7 @@ export function useFile(
     failure,
     type,
     typed,
+    put,
     save,
     override,
     dropTyped,

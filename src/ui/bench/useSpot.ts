@@ -1,7 +1,8 @@
 'use client';
-import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { ViewAnswer } from '@/contract/api';
-import type { Pointed } from '@/contract/frame';
+import type { Pointed, ToFrame } from '@/contract/frame';
+import { levelsOf, type Level } from '@/core/bench/levels';
 import type { Place, PlaceTable } from '@/core/bench/places';
 import {
   countOf,
@@ -15,8 +16,6 @@ import {
   type Step,
 } from '@/core/bench/trail';
 import { api } from '../shared/api';
-import type { FrameHandle } from './PageFrame';
-import type { EditorHandle } from './source/SourceEditor';
 import { allUnsaved } from './unsaved';
 import type { OpenFile } from './useFile';
 
@@ -25,8 +24,12 @@ interface Asked {
   origin: string;
   answer: ViewAnswer | null;
   file: OpenFile | null;
-  frame: RefObject<FrameHandle | null>;
-  editor: RefObject<EditorHandle | null>;
+  /** The layer whose file serves at a path. */
+  topmost: (path: string) => string | null;
+  /** Says something to the page in the frame. */
+  post: (message: ToFrame) => void;
+  /** Puts the caret at an offset of the open file. */
+  showAt: (offset: number) => void;
   go: (change: Record<string, string | null>) => void;
 }
 
@@ -42,7 +45,7 @@ export interface Where {
 }
 
 /** Where one stands: pointing at the page moves the caret, moving the caret outlines the place on the page. */
-export function useSpot({ draft, origin, answer, file, frame, editor, go }: Asked) {
+export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go }: Asked) {
   /** Tables of served pieces that scripts fetched, by view. */
   const pieces = useRef(new Map<string, PlaceTable>());
   const [view, setView] = useState<string | null>(null);
@@ -52,6 +55,9 @@ export function useSpot({ draft, origin, answer, file, frame, editor, go }: Aske
   const [turn, setTurn] = useState(0);
   const [pointed, setPointed] = useState<Where | null>(null);
   const wanted = useRef<{ file: string; layer: string; from: number } | null>(null);
+  const shopLayer = answer?.shopLayer ?? '';
+  /** The layer that the open text is, or will be, in. */
+  const layerHere = file ? (file.writable ? shopLayer : file.saved.layer.name) : '';
   const main = answer?.table ?? null;
   const table = view === null ? main : pieceTable;
 
@@ -96,26 +102,32 @@ export function useSpot({ draft, origin, answer, file, frame, editor, go }: Aske
       setPointed(where);
       if (!where) return;
       const layer = layerName(where.layer);
-      frame.current?.post({
+      post({
         kind: 'label',
         mark: at.mark,
         text: `${labelOf(where.place)}  ·  ${where.file}, line ${where.place.line}  ·  ${layer}`,
       });
     },
-    [tableOf, whereOf, frame],
+    [tableOf, whereOf, post],
+  );
+
+  /** How an address names a file of a layer: the one that serves needs no layer. */
+  const layerParam = useCallback(
+    (path: string, layer: string) => (layer === shopLayer || layer === topmost(path) ? null : layer),
+    [shopLayer, topmost],
   );
 
   const showPlace = useCallback(
     (where: { file: string; layer: string; place: Place }) => {
       const { from } = where.place;
-      if (file && file.path === where.file && file.saved.layer.name === where.layer) {
-        editor.current?.show(from);
+      if (file && file.path === where.file && layerHere === where.layer) {
+        showAt(from);
         return;
       }
       wanted.current = { file: where.file, layer: where.layer, from };
-      go({ file: where.file, layer: where.layer || null });
+      go({ file: where.file, layer: layerParam(where.file, where.layer) });
     },
-    [file, editor, go],
+    [file, layerHere, showAt, go, layerParam],
   );
 
   const onPicked = useCallback(
@@ -136,22 +148,22 @@ export function useSpot({ draft, origin, answer, file, frame, editor, go }: Aske
   useEffect(() => {
     const to = wanted.current;
     if (!to || !file || file.path !== to.file) return;
-    if (file.saved.layer.name !== to.layer) return;
+    if (layerHere !== to.layer) return;
     wanted.current = null;
-    const timer = setTimeout(() => editor.current?.show(to.from), 30);
+    const timer = setTimeout(() => showAt(to.from), 30);
     return () => clearTimeout(timer);
-  }, [file, editor]);
+  }, [file, layerHere, showAt]);
 
   const onCaret = useCallback(
     (offset: number) => {
-      if (file) setCaret({ file: file.path, layer: file.saved.layer.name, offset });
+      if (file) setCaret({ file: file.path, layer: layerHere, offset });
     },
-    [file],
+    [file, layerHere],
   );
 
   /** What the caret's element is, on the page. */
   const where = useMemo((): Where | null => {
-    if (!table || !caret || !file || caret.file !== file.path || caret.layer !== file.saved.layer.name) return null;
+    if (!table || !caret || !file || caret.file !== file.path || caret.layer !== layerHere) return null;
     const spots = spotsAt(table, caret.file, caret.layer, caret.offset);
     const spot = spots.find((one) => countOf(table, one) > 0) ?? spots[0];
     if (!spot) return null;
@@ -161,19 +173,19 @@ export function useSpot({ draft, origin, answer, file, frame, editor, go }: Aske
     return place && at >= 0
       ? { spot, place, file: caret.file, layer: caret.layer, frame: at, count: countOf(table, spot) }
       : null;
-  }, [table, caret, file, turn]);
+  }, [table, caret, file, layerHere, turn]);
 
   const marks = useMemo(() => (table && where ? marksOf(table, where.spot) : []), [table, where]);
   const marksKey = marks.join(' ');
   useEffect(() => {
-    frame.current?.post({ kind: 'outline', marks: marksKey ? marksKey.split(' ') : [], view, to: null });
-  }, [marksKey, view, frame, answer?.shown]);
+    post({ kind: 'outline', marks: marksKey ? marksKey.split(' ') : [], view, to: null });
+  }, [marksKey, view, post, answer?.shown]);
 
   const scrollTo = useCallback(() => {
     const own = where && marks.find((mark) => mark.startsWith(`${where.frame}.`));
     const to = own ?? marks[0];
-    if (to) frame.current?.post({ kind: 'outline', marks, view, to });
-  }, [where, marks, view, frame]);
+    if (to) post({ kind: 'outline', marks, view, to });
+  }, [where, marks, view, post]);
 
   const trail = useMemo(() => (table && where ? templatesTo(table, where.frame) : []), [table, where]);
 
@@ -186,18 +198,44 @@ export function useSpot({ draft, origin, answer, file, frame, editor, go }: Aske
         : null;
       const source = place && table.sources[place.source];
       if (!place || !source) {
-        go({ file: step.file, layer: step.layer || null });
+        go({ file: step.file, layer: layerParam(step.file, step.layer) });
         return;
       }
       const template = table.templateOf[table.parents[next?.frame ?? -1] ?? -1] ?? 0;
       setTurn(Math.max(0, framesOf(table, template).indexOf(table.parents[next?.frame ?? -1] ?? -1)));
       showPlace({ file: source.file, layer: source.layer, place });
     },
-    [table, go, showPlace],
+    [table, go, layerParam, showPlace],
+  );
+
+  /** Opens the shop's own file of a path with its caret at an offset. */
+  const goTo = useCallback(
+    (path: string, offset: number) => {
+      wanted.current = { file: path, layer: shopLayer, from: offset };
+      go({ file: path, layer: null });
+    },
+    [go, shopLayer],
+  );
+
+  const levels = useMemo(() => (table && where ? levelsOf(table, where.spot, where.frame) : []), [table, where]);
+
+  /** What is pointed at, with the draws around it. */
+  const levelsAt = useCallback(
+    async (at: Pointed): Promise<Level[]> => {
+      const of = await tableOf(at.view).catch(() => null);
+      const found = of && whereOf(of, at.mark);
+      return of && found ? levelsOf(of, found.spot, found.frame) : [];
+    },
+    [tableOf, whereOf],
   );
 
   return {
     table,
+    shopLayer,
+    layerHere,
+    levels,
+    levelsAt,
+    goTo,
     where,
     pointed,
     marks,

@@ -93,6 +93,8 @@ export interface Rendered {
   trace: Trace | null;
   /** The questions that it asks, in its order. */
   questions: Question[];
+  /** `shop`, `look` and `visit`, as its templates saw them. */
+  globals: RenderOptions['globals'];
 }
 
 const mostDraws = 32;
@@ -142,6 +144,7 @@ export class Render implements FunctionContext {
     this.#answers = options.answers;
     this.hosts = options.hosts ? new Set(Array.from(options.hosts, (host) => host.toLowerCase())) : noHosts;
     this.trace = options.traced ? new Trace() : null;
+    if (this.trace) this.trace.page = page;
     // Marks are no part of the page, and have room of their own.
     this.size = (options.size ?? 8_000_000) * (options.traced ? 4 : 1);
     this.#room = this.size;
@@ -381,7 +384,7 @@ export function renderPage(lookup: TemplateLookup, name: string, data: RecordVal
   if (isRecord(data)) for (const field of Object.keys(data)) inputs[`$${field}`] = data[field] as Value;
   const render = new Render(lookup, inputs, options);
   const html = render.draw(name, inputs, null, null, 0, null);
-  return { html, problems: render.problems, drawn: render.drawn, trace: render.trace, questions: render.questions };
+  return { html, problems: render.problems, drawn: render.drawn, trace: render.trace, questions: render.questions, globals: options.globals };
 }
 
 const formats = new Map<string, LocaleFormat>();

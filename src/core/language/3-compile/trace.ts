@@ -38,6 +38,9 @@ export class Trace {
   /** Each time the probed place was come by: its frame, what the template was given, and the names of its own in reach. */
   readonly probes: { frame: number; given: Record<string, Value>; names: Record<string, Value> }[] = [];
 
+  /** What the page's own template was given: its names under `$name`. */
+  page: Record<string, Value> | null = null;
+
   /** Set by compiled code while it looks at a condition. */
   part = 0;
   value: Value = null;

@@ -40,6 +40,7 @@ export interface EditorHandle {
   nextProblem: (back: boolean) => void;
   focus: () => void;
   caret: () => number;
+  text: () => string;
 }
 
 interface Props {
@@ -128,6 +129,7 @@ export function SourceEditor(props: Props) {
       },
       focus: () => now()?.focus(),
       caret: () => now()?.state.selection.main.head ?? 0,
+      text: () => now()?.state.doc.toString() ?? '',
     };
   }, []);
 

@@ -1,0 +1,12 @@
+import { changeRequest } from '@/contract/api';
+import { draftOf } from '@/server/files';
+import { answer, bodyOf } from '@/server/http';
+import { changeAt } from '@/server/preview';
+import { shop } from '@/server/shop';
+
+export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
+  return answer(async () => {
+    const asked = await bodyOf(request, changeRequest);
+    return changeAt(shop(), draftOf(shop(), (await params).draft), asked);
+  });
+}

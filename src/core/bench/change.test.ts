@@ -1,0 +1,159 @@
+import { describe, expect, it } from 'vitest';
+import { Theme, type Layer } from '../theme/theme';
+import { changeFor, NoChange, withText, type Action, type Target } from './change';
+
+const layer = (kind: Layer['kind'], name: string, files: Record<string, string>): Layer => ({
+  kind,
+  name,
+  version: '',
+  files: new Map(Object.entries(files).map(([path, text]) => [path, { hash: `${name} ${path} ${text}`, text }])),
+});
+
+const base = `<draw name="layouts/shop">
+  <div class="buy">
+    <p class="price" do:mark="price">{product.price}</p>
+    <p class="stock" do:mark="stock">{product.stock}</p>
+    <p class="note">One</p>
+    <p class="note">Two <b>bold</b></p>
+  </div>
+</draw>
+`;
+
+const page = 'product/default.html';
+const themeOf = (shop: Record<string, string> = {}, addOn: Record<string, string> = {}) =>
+  new Theme([layer('base', 'Quay', { [page]: base }), layer('add-on', 'Find', addOn), layer('shop', '', shop)]);
+
+const at = (text: string, part: string, of = 'Quay', file = page): Target => ({
+  file,
+  layer: of,
+  from: text.indexOf(part),
+});
+const made = (theme: Theme, target: Target, action: Action) => changeFor(theme, target, action).changes;
+
+/** The composed template as it would be printed, without what the language keeps to itself. */
+function printed(theme: Theme): string {
+  const out: string[] = [];
+  const walk = (nodes: NonNullable<ReturnType<Theme['template']>>['children']): void => {
+    for (const node of nodes) {
+      if (node.type === 'text') out.push(node.text);
+      else if (node.type === 'value') out.push(node.source.slice(node.from, node.to));
+      else if (node.type === 'element') {
+        out.push(node.source.slice(node.from, node.openTo));
+        walk(node.children);
+        if (node.closeFrom < node.to) out.push(node.source.slice(node.closeFrom, node.to));
+      }
+    }
+  };
+  walk(theme.template('product/default')?.children ?? []);
+  return out.join('').replace(/\s+/g, ' ');
+}
+
+describe('the smallest change', () => {
+  it('is an amendment by mark where the element has one', () => {
+    const [change] = made(themeOf(), at(base, '<p class="stock"'), { kind: 'after', text: '<p></p>' });
+    expect(change).toMatchObject({ path: page, way: 'mark' });
+    expect(change?.text).toBe('<amend>\n  <after mark="stock">\n    <p></p>\n  </after>\n</amend>\n');
+    expect(change?.text.slice(0, change.caret)).toMatch(/<p>$/);
+  });
+
+  it('is an amendment by place where it has none', () => {
+    const [change] = made(themeOf(), at(base, '<p class="note">Two'), { kind: 'remove' });
+    expect(change).toMatchObject({ way: 'place', text: '<amend>\n  <remove at="draw > div > p:4">\n</amend>\n' });
+    expect(printed(withText(themeOf(), page, change?.text ?? ''))).not.toContain('Two');
+  });
+
+  it('goes into the amendment that is there', () => {
+    const own = '<amend>\n  <remove mark="price">\n</amend>\n';
+    const [change] = made(themeOf({ [page]: own }), at(base, '<p class="stock"'), { kind: 'before', text: '<hr>' });
+    expect(change?.text).toBe(
+      '<amend>\n  <remove mark="price">\n  <before mark="stock">\n    <hr>\n  </before>\n</amend>\n',
+    );
+  });
+
+  it('is in the shop’s own file where the element is the shop’s', () => {
+    const own = '<main>\n  <p>One</p>\n</main>\n';
+    const theme = themeOf({ [page]: own });
+    const target = at(own, '<p>', '');
+    const table: [Action, string][] = [
+      [{ kind: 'before', text: '<hr>' }, '<main>\n  <hr>\n  <p>One</p>\n</main>\n'],
+      [
+        { kind: 'after', text: '<ul>\n  <li></li>\n</ul>' },
+        '<main>\n  <p>One</p>\n  <ul>\n    <li></li>\n  </ul>\n</main>\n',
+      ],
+      [{ kind: 'replace', text: '<h2>Two</h2>' }, '<main>\n  <h2>Two</h2>\n</main>\n'],
+      [{ kind: 'remove' }, '<main>\n</main>\n'],
+      [{ kind: 'append', text: '<b>!</b>' }, '<main>\n  <p>One<b>!</b></p>\n</main>\n'],
+    ];
+    for (const [action, text] of table) expect(made(theme, target, action)).toMatchObject([{ way: 'edit', text }]);
+    const outer = at(own, '<main>', '');
+    expect(made(theme, outer, { kind: 'append', text: '<hr>' })[0]?.text).toBe(
+      '<main>\n  <p>One</p>\n  <hr>\n</main>\n',
+    );
+    expect(made(theme, outer, { kind: 'prepend', text: '<hr>' })[0]?.text).toBe(
+      '<main>\n  <hr>\n  <p>One</p>\n</main>\n',
+    );
+  });
+
+  it('changes within a line what stands within one', () => {
+    const own = '<p>a <b>b</b> c</p>';
+    const target = at(own, '<b>', '');
+    expect(made(themeOf({ [page]: own }), target, { kind: 'after', text: '<i>d</i>' })[0]?.text).toBe(
+      '<p>a <b>b</b><i>d</i> c</p>',
+    );
+    expect(made(themeOf({ [page]: own }), target, { kind: 'remove' })[0]?.text).toBe('<p>a  c</p>');
+  });
+
+  it('is by mark where an add-on put the element in, and refused where nothing names it', () => {
+    const addOn = '<amend>\n  <after mark="price"><em do:mark="seal">seal</em><i>none</i></after>\n</amend>\n';
+    const theme = themeOf({}, { [page]: addOn });
+    expect(made(theme, at(addOn, '<em', 'Find'), { kind: 'remove' })[0]?.text).toContain('<remove mark="seal">');
+    expect(() => made(theme, at(addOn, '<i>', 'Find'), { kind: 'remove' })).toThrow(NoChange);
+  });
+
+  it('copies the file for the shop when asked', () => {
+    expect(made(themeOf(), at(base, '<div'), { kind: 'override' })).toMatchObject([{ way: 'copy', text: base }]);
+    expect(() => made(themeOf({ [page]: base }), at(base, '<div'), { kind: 'override' })).toThrow(/already/);
+  });
+});
+
+describe('moving', () => {
+  const move = (where: 'before' | 'after' | 'into', to: Target): Action => ({ kind: 'move', where, to });
+
+  it('is one operation between marks', () => {
+    const [change] = made(themeOf(), at(base, '<p class="stock"'), move('before', at(base, '<p class="price"')));
+    expect(change?.text).toBe('<amend>\n  <move mark="stock" before="price">\n</amend>\n');
+  });
+
+  it('moves what the shop put in to another place, and leaves no empty operation', () => {
+    const own = '<amend>\n  <after mark="stock">\n    <p class="lead">Lead</p>\n  </after>\n</amend>\n';
+    const theme = themeOf({ [page]: own });
+    const changes = made(theme, at(own, '<p class="lead"', ''), move('before', at(base, '<p class="price"')));
+    expect(changes).toHaveLength(1);
+    expect(changes[0]?.text).toBe(
+      '<amend>\n  <before mark="price">\n    <p class="lead">Lead</p>\n  </before>\n</amend>\n',
+    );
+    expect(printed(withText(theme, page, changes[0]?.text ?? ''))).toMatch(/Lead.*class="price"/);
+  });
+
+  it('goes beside what has no mark by taking it away and putting it there', () => {
+    const changes = made(themeOf(), at(base, '<p class="price"'), move('after', at(base, '<p class="note">Two')));
+    expect(changes).toHaveLength(1);
+    const now = printed(withText(themeOf(), page, changes[0]?.text ?? ''));
+    expect(now).toMatch(/Two <b>bold<\/b><\/p> <p class="price"/);
+    expect(now.match(/class="price"/g)).toHaveLength(1);
+  });
+
+  it('moves within the shop’s own file, forward and back', () => {
+    const own = '<main>\n  <h1>A</h1>\n  <p>B</p>\n  <hr>\n</main>\n';
+    const theme = themeOf({ [page]: own });
+    const forward = made(theme, at(own, '<h1>', ''), move('after', at(own, '<p>', '')));
+    expect(forward[0]?.text).toBe('<main>\n  <p>B</p>\n  <h1>A</h1>\n  <hr>\n</main>\n');
+    const back = made(theme, at(own, '<p>', ''), move('before', at(own, '<h1>', '')));
+    expect(back[0]?.text).toBe('<main>\n  <p>B</p>\n  <h1>A</h1>\n  <hr>\n</main>\n');
+  });
+
+  it('is refused into itself', () => {
+    expect(() => made(themeOf(), at(base, '<div'), move('into', at(base, '<p class="price"')))).toThrow(/into itself/);
+    expect(() => made(themeOf(), at(base, '<div'), move('after', at(base, '<div')))).toThrow(/itself/);
+  });
+});
