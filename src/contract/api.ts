@@ -150,7 +150,7 @@ const placeTable = z.object({
   loops: z.array(z.number()),
   conditions: z.array(z.number()),
   said: z.array(z.string()),
-  counts: z.record(z.string(), z.number()),
+  rendered: z.array(z.number()),
 });
 
 export const viewAnswer = z.object({

@@ -31,7 +31,7 @@ export type FromFrame =
   | { kind: 'pointing'; on: boolean }
   /** A key that is the workbench's, pressed in the page. */
   | { kind: 'key'; key: string; ctrl: boolean; shift: boolean; alt: boolean }
-  | { kind: 'matched'; id: number; rules: MatchedRule[]; computed: Record<string, string> }
+  | ({ kind: 'matched'; id: number } & Matched)
   | { kind: 'alive' };
 
 export type ToFrame =
@@ -42,15 +42,21 @@ export type ToFrame =
   | { kind: 'label'; mark: string; text: string }
   /** Outlines these marks; `to` is scrolled to. */
   | { kind: 'outline'; marks: string[]; view: string | null; to: string | null }
-  | { kind: 'match'; id: number; mark: string; view: string | null; rules: AskedRule[]; properties: string[] }
-  /** Rules tried out, in place of a file's own text; null takes them away. */
-  | { kind: 'style'; text: string | null }
+  | { kind: 'match'; id: number; mark: string; view: string | null; rules: AskedRule[] }
   | { kind: 'alive' };
 
 /** A rule of a style sheet, to be held against an element: selectors, and the conditions around (`@media`), outermost first. */
 export interface AskedRule {
   selectors: string[];
   conditions: { name: string; text: string }[];
+}
+
+/** What a browser says of an element: the rules that match, what it is, and the custom properties of the page. */
+export interface Matched {
+  rules: MatchedRule[];
+  element: { name: string; classes: string[]; around: string[] } | null;
+  /** Values of custom properties of the page, by name: what the look and the sheets give. */
+  properties: Record<string, string>;
 }
 
 /** Which of a rule's selectors match the element, or its ancestors (how far up; 0: itself), and whether its conditions hold. */

@@ -119,7 +119,7 @@ describe('pointing', () => {
 
   it('gives the trail from the layout down to the piece', () => {
     const { table } = viewed(rope);
-    const [spot] = spotsAt(table, 'pieces/stock.html', 'Quay', base('pieces/stock.html').indexOf('<p') + 1);
+    const [spot] = spotsAt(table, 'pieces/stock.html', 'Quay', base('pieces/stock.html').indexOf('do:otherwise'));
     const [mark] = spot ? marksOf(table, spot) : [];
     const trail = templatesTo(table, Number(mark?.split('.')[0]));
     expect(trail.map(({ template }) => template)).toEqual(['layouts/shop', 'product/default', 'pieces/stock']);

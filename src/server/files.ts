@@ -18,7 +18,10 @@ export function layerItem({ kind, name, version }: Layer): LayerItem {
   return { kind, name, version };
 }
 
-export function listFiles(shop: Shop, draft: StateRow): { path: string; layer: LayerItem; below: boolean }[] {
+export function listFiles(
+  shop: Shop,
+  draft: StateRow,
+): { path: string; layer: LayerItem; below: boolean; own: string | null }[] {
   const { theme } = shop.theme(draft);
   return theme.paths().map((path) => {
     const everywhere = theme.everywhere(path);
@@ -26,6 +29,8 @@ export function listFiles(shop: Shop, draft: StateRow): { path: string; layer: L
       path,
       layer: layerItem((everywhere[everywhere.length - 1] as { layer: Layer }).layer),
       below: everywhere.length > 1,
+      /** Hash of the shop's own; null: it has none. */
+      own: everywhere.find((one) => one.layer.kind === 'shop')?.hash ?? null,
     };
   });
 }

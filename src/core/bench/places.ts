@@ -50,8 +50,8 @@ export interface PlaceTable {
   conditions: number[];
   /** Of each condition: what decided, in words. */
   said: string[];
-  /** How often each place was rendered, by `template.place`. */
-  counts: Record<string, number>;
+  /** In twos: frame and place of every mark on the page, in its order. */
+  rendered: number[];
 }
 
 /** Puts a trace and its page into a table. `understood` gives a template's types; `say` a value in words. */
@@ -74,11 +74,8 @@ export function placeTable(
     const types = () => (made === undefined ? (made = understood(name)) : made);
     return { name, places: sites.map((site) => placeOf(site, sourceOf(site.source), types)) };
   });
-  const counts: Record<string, number> = {};
-  for (const [, frame = '0', site = '0'] of html.matchAll(printedMarks)) {
-    const key = `${trace.templateOf[Number(frame)]}.${site}`;
-    counts[key] = (counts[key] ?? 0) + 1;
-  }
+  const rendered: number[] = [];
+  for (const [, frame, site] of html.matchAll(printedMarks)) rendered.push(Number(frame), Number(site));
   return {
     sources,
     templates,
@@ -95,7 +92,7 @@ export function placeTable(
       if (!deciding) return '';
       return isComparison(deciding) && Array.isArray(decided) ? decided.map(say).join('\n') : say(decided as Value);
     }),
-    counts,
+    rendered,
   };
 }
 

@@ -222,7 +222,7 @@ class Walker {
           : this.rendered && value === undefined
             ? shownValue(null, format)
             : null,
-      perhaps: type ? type.empty !== 'no' && type.kind !== 'Number' : isEmpty(value),
+      perhaps: type ? type.empty !== 'no' : isEmpty(value),
       counted: facts && { empty: facts.empty, total: facts.total },
       opens,
       open: opens && open.has(path),

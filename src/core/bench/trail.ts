@@ -104,19 +104,39 @@ export function spotsAt(table: PlaceTable, file: string, layer: string | null, o
   });
 }
 
-/** Frames of a template, in the order in which they were made. */
-export function framesOf(table: PlaceTable, template: number): number[] {
-  const frames: number[] = [];
-  table.templateOf.forEach((one, frame) => {
-    if (one === template) frames.push(frame);
-  });
-  return frames;
+const indexes = new WeakMap<PlaceTable, Map<string, number[]>>();
+
+/** Frames in which a place was rendered, in the order of the page. */
+export function renderedIn(table: PlaceTable, { template, place }: Spot): number[] {
+  let index = indexes.get(table);
+  if (!index) {
+    indexes.set(table, (index = new Map()));
+    for (let at = 0; at < table.rendered.length; at += 2) {
+      const [frame, one] = [table.rendered[at] as number, table.rendered[at + 1] as number];
+      const key = `${table.templateOf[frame]}.${one}`;
+      const frames = index.get(key);
+      if (frames) frames.push(frame);
+      else index.set(key, [frame]);
+    }
+    // Draws and shelves print nothing themselves: they were where what they drew has its frame.
+    table.madeAt.forEach((made, frame) => {
+      const parent = table.parents[frame] ?? -1;
+      const kind = parent < 0 ? null : placeAt(table, parent, made)?.kind;
+      if (kind !== 'draw' && kind !== 'shelf') return;
+      const key = `${table.templateOf[parent]}.${made}`;
+      const frames = index?.get(key);
+      if (frames) frames.push(parent);
+      else index?.set(key, [parent]);
+    });
+  }
+  return index.get(`${template}.${place}`) ?? [];
 }
 
 /** Every mark that a place may have on the page; of a draw or a shelf, those of the outermost elements that it drew. */
 export function marksOf(table: PlaceTable, { template, place }: Spot): string[] {
   const kind = table.templates[template]?.places[place]?.kind;
-  if (kind !== 'draw' && kind !== 'shelf') return framesOf(table, template).map((frame) => `${frame}.${place}`);
+  if (kind !== 'draw' && kind !== 'shelf')
+    return renderedIn(table, { template, place }).map((frame) => `${frame}.${place}`);
   const marks: string[] = [];
   table.madeAt.forEach((made, frame) => {
     const parent = table.parents[frame] ?? -1;
@@ -146,14 +166,7 @@ function rootsOf(table: PlaceTable, template: number): number[] {
 }
 
 /** How often a place was rendered on the page. */
-export function countOf(table: PlaceTable, { template, place }: Spot): number {
-  const kind = table.templates[template]?.places[place]?.kind;
-  if (kind !== 'draw' && kind !== 'shelf') return table.counts[`${template}.${place}`] ?? 0;
-  return table.madeAt.filter((made, frame) => {
-    const parent = table.parents[frame] ?? -1;
-    return made === place && parent >= 0 && table.templateOf[parent] === template;
-  }).length;
-}
+export const countOf = (table: PlaceTable, spot: Spot): number => renderedIn(table, spot).length;
 
 /** The draws on the way from a template of this name down to a frame, outermost first: each by where it is written. */
 export function drawsBetween(

@@ -1,4 +1,5 @@
 import type { Part, Place, PlaceTable } from './places';
+import { countOf } from './trail';
 
 /** How a condition came out on a page: how often each way, and what decided the first of each. */
 export interface Outcome {
@@ -51,7 +52,7 @@ export function linesOf(table: PlaceTable, file: string, layer: string | null): 
       if (source?.file !== file || (layer !== null && source.layer !== layer)) return;
       if (place.kind === 'element') {
         const facts = factsAt(place.line);
-        facts.rendered = Math.max(facts.rendered ?? 0, table.counts[`${template}.${at}`] ?? 0);
+        facts.rendered = Math.max(facts.rendered ?? 0, countOf(table, { template, place: at }));
       } else if (place.kind === 'condition') {
         const outcome = { place, template, at, held: 0, not: 0, whyHeld: null, whyNot: null };
         outcomes.set(`${template}.${at}`, outcome);

@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Splitter } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import type { ChangeRequest, FactAnswer, LayerItem, ProblemItem, SaveAnswer, SubjectItem } from '@/contract/api';
-import type { FromFrame, Pointed, ToFrame } from '@/contract/frame';
+import type { FromFrame, Matched, Pointed, ToFrame } from '@/contract/frame';
 import type { Level } from '@/core/bench/levels';
 import { drawsBetween } from '@/core/bench/trail';
 import { linesOf, type LineFacts } from '@/core/bench/why';
@@ -25,9 +25,10 @@ import { previewOrigin } from './previewOrigin';
 import { noteRecent } from './recent';
 import { SourceEditor, type EditorHandle } from './source/SourceEditor';
 import { useSyntax } from './source/useSyntax';
+import { Styles } from './Styles';
 import { Trail } from './Trail';
 import { UnsavedFiles } from './UnsavedFiles';
-import { allUnsaved, dropUnsaved, readUnsaved } from './unsaved';
+import { allUnsaved, dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
 import { useChanges } from './useChanges';
 import { useFile } from './useFile';
 import { useSpot } from './useSpot';
@@ -72,7 +73,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
 
   const files = useQuery({
     queryKey: ['files', draft],
-    queryFn: () => api<{ path: string; layer: LayerItem }[]>('GET', `/api/drafts/${draft}/files`),
+    queryFn: () => api<{ path: string; layer: LayerItem; own: string | null }[]>('GET', `/api/drafts/${draft}/files`),
   });
 
   // The page, made with what is typed.
@@ -121,6 +122,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
   }, [file, syntax]);
 
   const layers = useMemo(() => new Map((files.data ?? []).map((one) => [one.path, one.layer.name])), [files.data]);
+  const ownHashes = useMemo(() => new Map((files.data ?? []).map((one) => [one.path, one.own])), [files.data]);
   const topmost = useCallback((of: string) => layers.get(of) ?? null, [layers]);
 
   // Where one stands: on the page and in the source.
@@ -153,6 +155,9 @@ function Workplace({ previewPort }: { previewPort: number }) {
   const [moving, setMoving] = useState<Level | null>(null);
   const [goal, setGoal] = useState<Level[] | null>(null);
   const [acting, setActing] = useState(false);
+  const [matched, setMatched] = useState<(Matched & { id: number }) | null>(null);
+  /** How often a newer page was put in place of the one shown. */
+  const [painted, setPainted] = useState(0);
   const [savingAll, setSavingAll] = useState(false);
   const changed = useCallback(
     (of: string, text: string, caret: number) => {
@@ -174,6 +179,15 @@ function Workplace({ previewPort }: { previewPort: number }) {
     setMoving(null);
     setGoal(null);
     void change(target, action);
+  };
+  /** Gives a file of the shop's another text, not saved yet. */
+  const keepText = (of: string, text: string) => {
+    if (file && file.path === of && file.layer === null) put(text);
+    else {
+      const from = readUnsaved(draft, of)?.from ?? ownHashes.get(of) ?? null;
+      keepUnsaved(draft, of, { text, from, at: new Date().toISOString(), made: true });
+    }
+    make();
   };
   const handDown = (name: string, from: string) => {
     const { table, where } = spot;
@@ -236,9 +250,9 @@ function Workplace({ previewPort }: { previewPort: number }) {
     { id: 'source', title: 'To the source', keys: 'F6', run: () => editor.current?.focus() },
     { id: 'to-page', title: 'Into the page', keys: '', run: () => frame.current?.focus() },
     { id: 'problem', title: 'Next problem in this file', keys: 'F8', run: () => editor.current?.nextProblem(false) },
-    ...(['reach', 'problems'] as const).map((one) => ({
+    ...(['reach', 'styles', 'problems'] as const).map((one) => ({
       id: `tab-${one}`,
-      title: `Drawer: ${{ reach: 'In reach', problems: 'Problems' }[one]}`,
+      title: `Drawer: ${{ reach: 'In reach', styles: 'Styles', problems: 'Problems' }[one]}`,
       keys: '',
       run: () => setTab(one),
     })),
@@ -265,8 +279,10 @@ function Workplace({ previewPort }: { previewPort: number }) {
       if (pointing) point(false);
       if (moving) void spot.levelsAt(said.at).then(setGoal);
       else spot.onPicked(said.at);
-    } else if (said.kind === 'key') pressed(said);
+    } else if (said.kind === 'matched') setMatched(said);
+    else if (said.kind === 'key') pressed(said);
     else if (said.kind === 'shown') {
+      setPainted((now) => now + 1);
       (window as { lastShown?: (shown: string) => void }).lastShown?.(said.shown);
     }
   };
@@ -376,7 +392,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
               steps={spot.trail}
               page={report ?? undefined}
               path={path}
-              layer={file?.saved.layer ?? null}
+              layer={file && (file.writable ? { kind: 'shop', name: spot.shopLayer, version: '' } : file.saved.layer)}
               paths={files.data ?? []}
               picking={picking}
               onPicking={setPicking}
@@ -457,6 +473,24 @@ function Workplace({ previewPort }: { previewPort: number }) {
                       writable={file?.writable ?? false}
                       onWrite={write}
                       onHandDown={handDown}
+                    />
+                  }
+                  styles={
+                    <Styles
+                      draft={draft}
+                      assets={report?.assets ?? []}
+                      shopLayer={spot.shopLayer}
+                      mark={spot.mark}
+                      view={spot.view}
+                      shown={`${answer?.shown ?? ''} ${painted}`}
+                      unsaved={unsaved}
+                      post={post}
+                      matched={matched}
+                      onChange={({ path: of, text }) => keepText(of, text)}
+                      onOpen={(of, line) => {
+                        open(of);
+                        setTimeout(() => editor.current?.showLine(line), of === path ? 0 : 500);
+                      }}
                     />
                   }
                   problems={problems}

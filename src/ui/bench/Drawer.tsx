@@ -11,20 +11,23 @@ interface Props {
   elsewhere: ProblemItem[];
   untranslated: string[];
   onProblem: (problem: ProblemItem) => void;
-  reach?: ReactNode;
+  reach: ReactNode;
+  styles: ReactNode;
 }
 
 /** Below the source: what is in reach, what is wrong. */
-export function Drawer({ tab, onTab, problems, elsewhere, untranslated, onProblem, reach }: Props) {
+export function Drawer({ tab, onTab, problems, elsewhere, untranslated, onProblem, reach, styles }: Props) {
   const count = problems.length + elsewhere.length;
   return (
     <Tabs
       className="drawer"
       size="small"
       activeKey={tab}
+      destroyOnHidden
       onChange={onTab}
       items={[
-        ...(reach ? [{ key: 'reach', label: 'In reach', children: reach }] : []),
+        { key: 'reach', label: 'In reach', children: reach },
+        { key: 'styles', label: 'Styles', children: styles },
         {
           key: 'problems',
           label: <>Problems{count > 0 && <span className="tab-count">{count}</span>}</>,

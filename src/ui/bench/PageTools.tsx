@@ -28,7 +28,11 @@ export function PageTools(props: Props) {
   const choices = (report?.choices ?? []).map((one) => ({ value: one.name, label: `try: ${one.label}` }));
   return (
     <div className="bench-tools">
-      <Tooltip title="Point at something on the page to go to its source (Ctrl . or hold Alt)">
+      <Tooltip
+        placement="bottomLeft"
+        mouseEnterDelay={0.8}
+        title="Point at something on the page to go to its source (Ctrl . or hold Alt)"
+      >
         <Button
           type={pointing ? 'primary' : 'default'}
           icon={<AimOutlined />}

@@ -4,6 +4,8 @@ export interface Unsaved {
   /** Hash that the text started from; null: the shop had no file of its own. */
   from: string | null;
   at: string;
+  /** It was written by a change at a place of the page, not in an earlier visit. */
+  made?: boolean;
 }
 
 const key = (draft: string, path: string) => `last:unsaved:${draft}:${path}`;

@@ -28,7 +28,7 @@ export function useChanges({ draft, unsaved, onChanged }: Asked) {
           unsaved: unsaved(),
         });
         const at = new Date().toISOString();
-        for (const { path, text, from } of answer.changes) keepUnsaved(draft, path, { text, from, at });
+        for (const { path, text, from } of answer.changes) keepUnsaved(draft, path, { text, from, at, made: true });
         const [first] = answer.changes;
         if (first) onChanged(first.path, first.text, first.caret);
         setTold({ text: `${answer.says} Save to keep it.`, wrong: false });

@@ -93,7 +93,14 @@ export function useFile(
                 hash: saved.hash,
                 message: `“${path}” was saved from elsewhere since you typed this. Your text is kept here: look at both, then choose.`,
               };
-        change({ ...base, text: unsaved.text, writable: true, begun: false, restored: unsaved.at, conflict });
+        change({
+          ...base,
+          text: unsaved.text,
+          writable: true,
+          begun: false,
+          restored: unsaved.made ? null : unsaved.at,
+          conflict,
+        });
       }
     } catch (error) {
       change(null);

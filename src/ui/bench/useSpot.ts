@@ -6,8 +6,8 @@ import { levelsOf, type Level } from '@/core/bench/levels';
 import type { Place, PlaceTable } from '@/core/bench/places';
 import {
   countOf,
-  framesOf,
   marksOf,
+  renderedIn,
   placeOfMark,
   readMark,
   spotsAt,
@@ -51,7 +51,7 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
   const [view, setView] = useState<string | null>(null);
   const [pieceTable, setPieceTable] = useState<PlaceTable | null>(null);
   const [caret, setCaret] = useState<{ file: string; layer: string; offset: number } | null>(null);
-  /** Which of the frames of its template is meant, counted from 0. */
+  /** Which of the times it was rendered is meant, counted from 0. */
   const [turn, setTurn] = useState(0);
   const [pointed, setPointed] = useState<Where | null>(null);
   const wanted = useRef<{ file: string; layer: string; from: number } | null>(null);
@@ -137,7 +137,7 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
       if (!of || !where) return;
       setView(at.view);
       setPieceTable(at.view === null ? null : of);
-      setTurn(framesOf(of, where.spot.template).indexOf(where.frame));
+      setTurn(Math.max(0, renderedIn(of, where.spot).indexOf(where.frame)));
       setCaret({ file: where.file, layer: where.layer, offset: where.place.from });
       showPlace(where);
     },
@@ -167,8 +167,8 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
     const spots = spotsAt(table, caret.file, caret.layer, caret.offset);
     const spot = spots.find((one) => countOf(table, one) > 0) ?? spots[0];
     if (!spot) return null;
-    const frames = framesOf(table, spot.template);
-    const at = frames[Math.min(turn, frames.length - 1)] ?? -1;
+    const frames = renderedIn(table, spot);
+    const at = frames[Math.min(turn, frames.length - 1)] ?? table.templateOf.indexOf(spot.template);
     const place = table.templates[spot.template]?.places[spot.place];
     return place && at >= 0
       ? { spot, place, file: caret.file, layer: caret.layer, frame: at, count: countOf(table, spot) }
@@ -187,6 +187,9 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
     if (to) post({ kind: 'outline', marks, view, to });
   }, [where, marks, view, post]);
 
+  /** The mark of the element that is meant. */
+  const mark = where ? (marks.find((one) => one.startsWith(`${where.frame}.`)) ?? marks[0] ?? null) : null;
+
   const trail = useMemo(() => (table && where ? templatesTo(table, where.frame) : []), [table, where]);
 
   /** Opens a template of the trail, at what it draws below. */
@@ -201,8 +204,9 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
         go({ file: step.file, layer: layerParam(step.file, step.layer) });
         return;
       }
-      const template = table.templateOf[table.parents[next?.frame ?? -1] ?? -1] ?? 0;
-      setTurn(Math.max(0, framesOf(table, template).indexOf(table.parents[next?.frame ?? -1] ?? -1)));
+      const frame = table.parents[next?.frame ?? -1] ?? -1;
+      const of = { template: table.templateOf[frame] ?? 0, place: next?.place ?? 0 };
+      setTurn(Math.max(0, renderedIn(table, of).indexOf(frame)));
       showPlace({ file: source.file, layer: source.layer, place });
     },
     [table, go, layerParam, showPlace],
@@ -237,6 +241,7 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
     levelsAt,
     goTo,
     where,
+    mark,
     pointed,
     marks,
     trail,

@@ -31,8 +31,6 @@ if (host !== window) {
     html[data-last-pointing] *{cursor:crosshair!important}
     .last-told{position:fixed;left:16px;right:16px;bottom:16px;z-index:2147483646;padding:12px 16px;border-radius:8px;background:#29231e;color:#fffdf8;font:15px/1.45 sans-serif}`;
   (document.head ?? document.documentElement).append(style);
-  const tried = document.createElement('style');
-  tried.setAttribute(own, '');
 
   const show = (spot: Spot | null, element: Element | null) => {
     if (spot?.text === state.spot?.text) return;
@@ -265,11 +263,7 @@ if (host !== window) {
         .values()
         .next().value;
       const element = spot?.node instanceof Element ? spot.node : (spot?.node.parentElement ?? null);
-      say({ kind: 'matched', id: data.id, ...matchRules(element, data.rules, data.properties) });
-    } else if (data.kind === 'style') {
-      tried.textContent = data.text ?? '';
-      if (data.text === null) tried.remove();
-      else document.documentElement.append(tried);
+      say({ kind: 'matched', id: data.id, ...matchRules(element, data.rules) });
     } else say({ kind: 'alive' });
   });
 

@@ -1,11 +1,7 @@
-import type { AskedRule, MatchedRule } from '@/contract/frame';
+import type { AskedRule, Matched, MatchedRule } from '@/contract/frame';
 
-/** Which of these rules match an element or one of its ancestors, as the browser itself says; and how it came out. */
-export function matchRules(
-  element: Element | null,
-  rules: AskedRule[],
-  properties: string[],
-): { rules: MatchedRule[]; computed: Record<string, string> } {
+/** Which of these rules match an element or one of its ancestors, as the browser itself says. */
+export function matchRules(element: Element | null, rules: AskedRule[]): Matched {
   const found: MatchedRule[] = [];
   const chain: Element[] = [];
   for (let at = element; at; at = at.parentElement) chain.push(at);
@@ -16,12 +12,30 @@ export function matchRules(
       if (matching.length) found.push({ rule, selectors: matching, up, holds });
     });
   });
-  const computed: Record<string, string> = {};
-  if (element) {
-    const style = getComputedStyle(element);
-    for (const property of properties) computed[property] = style.getPropertyValue(property);
+  return { rules: found, element: element && describe(element), properties: customProperties() };
+}
+
+const describe = (element: Element) => ({
+  name: element.tagName.toLowerCase(),
+  classes: [...element.classList],
+  around: element.parentElement ? [...element.parentElement.classList] : [],
+});
+
+/** Custom properties of the page's root: those of its own attribute first, then the sheets'. */
+function customProperties(): Record<string, string> {
+  const names = new Set<string>();
+  for (const name of document.documentElement.style) if (name.startsWith('--')) names.add(name);
+  for (const sheet of document.styleSheets) {
+    try {
+      for (const rule of sheet.cssRules)
+        if (rule instanceof CSSStyleRule && /^(?::root|html)$/.test(rule.selectorText))
+          for (const name of rule.style) if (name.startsWith('--')) names.add(name);
+    } catch {
+      // A sheet of another host keeps its rules to itself.
+    }
   }
-  return { rules: found, computed };
+  const style = getComputedStyle(document.documentElement);
+  return Object.fromEntries([...names].map((name) => [name, style.getPropertyValue(name).trim()]));
 }
 
 function matches(element: Element, selector: string): boolean {
