@@ -249,6 +249,40 @@ export const reachAnswer = z.object({
 });
 export type ReachAnswer = z.output<typeof reachAnswer>;
 
+/** Asks which subjects together show every outcome of a template. */
+export const surveyRequest = z.strictObject({
+  /** A page of the kind that is meant. */
+  address: z.string().max(2000),
+  try: z.string().nullable(),
+  /** Name of the template. */
+  template: themePath,
+  unsaved: unsavedTexts,
+});
+export type SurveyRequest = z.input<typeof surveyRequest>;
+
+/** A line of the answer: what was found so far. */
+export const surveyLine = z.object({
+  survey: z.object({
+    chosen: z.array(z.object({ path: z.string(), name: z.string(), reasons: z.array(z.string()) })),
+    missing: z.array(
+      z.object({
+        key: z.string(),
+        text: z.string(),
+        file: z.string(),
+        line: z.number(),
+        held: z.boolean(),
+        loop: z.boolean(),
+      }),
+    ),
+    outcomes: z.number(),
+    looked: z.number(),
+    examples: z.array(z.object({ key: z.string(), held: z.boolean(), path: z.string(), name: z.string() })),
+  }),
+  of: z.number(),
+  done: z.boolean(),
+});
+export type SurveyLine = z.output<typeof surveyLine>;
+
 export const factAnswer = z.object({ empty: z.number(), total: z.number() }).nullable();
 export type FactAnswer = z.output<typeof factAnswer>;
 

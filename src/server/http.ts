@@ -5,9 +5,14 @@ import { refuse, Refused } from './refusal';
 const largestBody = 6_000_000;
 
 /** Runs a route's work and answers with JSON: its result, or the refusal in words. */
-export async function answer(work: () => unknown): Promise<Response> {
+export function answer(work: () => unknown): Promise<Response> {
+  return refusing(async () => Response.json(await work(), { headers: { 'Cache-Control': 'no-store' } }));
+}
+
+/** Runs a route's work, which answers by itself; what it refuses is answered in words. */
+export async function refusing(work: () => Promise<Response>): Promise<Response> {
   try {
-    return Response.json(await work(), { headers: { 'Cache-Control': 'no-store' } });
+    return await work();
   } catch (error) {
     // By name, not by class: a bundle may hold a class of its own.
     if ((error as Error).name === 'Refused') {

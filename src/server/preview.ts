@@ -155,3 +155,6 @@ export function readAsk(address: string, tried: string | null): PageAsk {
   }
   return { path: url.pathname, query: Object.fromEntries(url.searchParams), tried };
 }
+
+/** A path of the storefront without its language. */
+export const plainPath = (shop: Shop, path: string): string => readLocale(path, shop.catalogue().shop().locales).path;

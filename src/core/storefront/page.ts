@@ -1,6 +1,7 @@
 import { chooseTemplate, type Alternates, type Choice } from '../alternates/alternates';
 import { makeCart, type CartState } from '../catalogue/cart';
 import type { CategoryObject } from '../catalogue/objects';
+import { allProducts } from '../catalogue/site';
 import { World } from '../catalogue/world';
 import type { CatalogueSource, ProductFilter, ShopRow } from '../catalogue/rows';
 import {
@@ -57,6 +58,8 @@ export interface PageRequest {
   time?: RenderOptions['time'];
   /** A template that tells its trace of every name in reach inside one of its elements (null: at its root). */
   probe?: { name: string; at: ElementNode | null };
+  /** Where templates are found instead of in the theme. */
+  lookup?: TemplateLookup;
 }
 
 export interface Page {
@@ -113,6 +116,80 @@ export function makeFragment(request: PageRequest): Rendered | null {
   const template = name === null ? null : setting.theme.template(name);
   const inputs = template && servedInputs(template, request.query, setting.world);
   return name !== null && inputs ? setting.render(name, inputs, () => []) : null;
+}
+
+/** A subject of a kind of page, with what its template made of it. */
+export interface Traced {
+  /** Path of its page, without language: `/product/deck-oil`. */
+  path: string;
+  name: string;
+  /** The subject itself, as templates see it; null where a page has none. */
+  subject: RecordValue | null;
+  trace: Trace;
+}
+
+/** Products are read so many at a time. */
+const batch = 200;
+
+/**
+ * Renders a template for every subject of a kind, with a trace of each. What products need is read for many at once. `lookup`
+ * finds templates: one that leaves out what is not asked about makes this quick.
+ */
+export function* tracedPages(request: PageRequest, kind: Subject['kind'], lookup: TemplateLookup): Generator<Traced> {
+  const { source, theme, alternates, tried } = request;
+  const chosen = (subject: Subject) =>
+    chooseTemplate(alternates, subject, (name) => theme.file(`${name}.html`) !== null, tried).template;
+  const render = (setting: Setting, subject: Subject, data: RecordValue) =>
+    setting.render(chosen(subject), data, (shelf) =>
+      placementsOn(theme.shelves, {
+        shelf,
+        template: chosen(subject),
+        subject: pathOf(subject).slice(1),
+        today: request.today,
+      }),
+    ).trace as Trace;
+  if (kind === 'product') {
+    const ids = allProducts(source);
+    for (let from = 0; from < ids.length; from += batch) {
+      const setting = new Setting({ ...request, traced: true, lookup, path: '/product/-', query: {} });
+      for (const product of setting.world.productsById(ids.slice(from, from + batch))) {
+        const subject = { kind, slug: String(product.slug) };
+        const trace = render(setting, subject, record({ product }));
+        yield { path: pathOf(subject), name: String(product.name), subject: product, trace };
+      }
+    }
+    return;
+  }
+  for (const path of pathsOf(kind, source)) {
+    const setting = new Setting({ ...request, traced: true, lookup, path, query: {} });
+    const found = findData(setting.world, setting.request, setting.look, setting);
+    if (!found) continue;
+    const data = found.data as Record<string, unknown>;
+    const subject = (data.category ?? data.content ?? data.article ?? data.listing ?? null) as RecordValue | null;
+    yield { path, name: found.name, subject, trace: render(setting, found.subject, found.data) };
+  }
+}
+
+/** Paths of every page of a kind, products aside. */
+function pathsOf(kind: Subject['kind'], source: CatalogueSource): string[] {
+  const each = (rows: readonly { slug: string }[], before: string) => rows.map(({ slug }) => `${before}/${slug}`);
+  switch (kind) {
+    case 'category':
+      return each(source.categories(), '/category');
+    case 'content':
+      return each(source.contents(), '/content');
+    case 'article':
+      return each(source.articles(), '/article');
+    case 'listing':
+      return [
+        '/listing/all',
+        '/listing/search',
+        ...each(source.allTags(), '/listing/tag'),
+        ...each(source.brands(), '/listing/brand'),
+      ];
+    default:
+      return [pathOf({ kind, slug: '' })];
+  }
 }
 
 function decoded(path: string): string | null {
@@ -216,7 +293,7 @@ class Setting {
       languages: this.#languages(),
       cart_count: cart?.lines.reduce((sum, line) => sum + line.quantity, 0) ?? 0,
     });
-    return renderPage(probed(theme, request.probe), template, data, {
+    return renderPage(request.lookup ?? probed(theme, request.probe), template, data, {
       locale,
       // An address of this site written whole, as search engines want it, is this site's own.
       hosts: origin ? [...theme.hosts, new URL(origin).host] : theme.hosts,

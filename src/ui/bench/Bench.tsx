@@ -6,7 +6,7 @@ import type { ChangeRequest, FactAnswer, LayerItem, ProblemItem, SaveAnswer, Sub
 import type { FromFrame, Matched, Pointed, ToFrame } from '@/contract/frame';
 import type { Level } from '@/core/bench/levels';
 import { drawsBetween } from '@/core/bench/trail';
-import { linesOf, type LineFacts } from '@/core/bench/why';
+import { linesOf, type LineFacts, type Outcome } from '@/core/bench/why';
 import { writeAt } from '@/core/bench/write';
 import { pathOf } from '@/core/storefront/route';
 import { MakeAlternate } from '../alternates/MakeAlternate';
@@ -14,6 +14,7 @@ import { PinHere } from '../alternates/PinHere';
 import { api, messageOf } from '../shared/api';
 import { usePlace } from '../shared/place';
 import { useKept } from '../shared/useKept';
+import { AwkwardPages } from './AwkwardPages';
 import { CommandList, KeySheet, useCommands, type Command } from './Commands';
 import { Drawer } from './Drawer';
 import { FileBanner } from './FileBanner';
@@ -22,6 +23,7 @@ import { PageFrame, type FrameHandle } from './PageFrame';
 import { PageTools } from './PageTools';
 import { PlaceBar } from './PlaceBar';
 import { previewOrigin } from './previewOrigin';
+import { readSurvey } from './readSurvey';
 import { noteRecent } from './recent';
 import { SourceEditor, type EditorHandle } from './source/SourceEditor';
 import { useSyntax } from './source/useSyntax';
@@ -89,6 +91,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
   const view = useView({ draft, origin, address, tried }, unsaved, show);
   const { make, onFramed, answer } = view;
   const report = answer?.page ?? null;
+  const language = report?.languages.find((one) => one.current);
 
   // The file.
   const path = get('file') ?? (report ? `${report.template}.html` : null);
@@ -101,7 +104,14 @@ function Workplace({ previewPort }: { previewPort: number }) {
     },
     [queries, make],
   );
-  const typedIn = useCallback(() => make(), [make]);
+  /** How often what is typed changed, and rested. */
+  const [edits, setEdits] = useState(0);
+  const resting = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const typedIn = useCallback(() => {
+    make();
+    if (resting.current) clearTimeout(resting.current);
+    resting.current = setTimeout(() => setEdits((now) => now + 1), 150);
+  }, [make]);
   const { file, failure, type, typed, put, save, override, dropTyped, revert, reload } = useFile(
     draft,
     path,
@@ -154,6 +164,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
   // Doing something at a place of the page.
   const [moving, setMoving] = useState<Level | null>(null);
   const [goal, setGoal] = useState<Level[] | null>(null);
+  const [awkward, setAwkward] = useState(false);
   const [acting, setActing] = useState(false);
   const [matched, setMatched] = useState<(Matched & { id: number }) | null>(null);
   /** How often a newer page was put in place of the one shown. */
@@ -194,6 +205,37 @@ function Workplace({ previewPort }: { previewPort: number }) {
     const way = table && where ? drawsBetween(table, where.frame, from) : [];
     if (path) doAt({ file: path, layer: spot.layerHere, from: 0 }, { kind: 'hand-down', name, from, way });
   };
+  /** Goes to a subject on which a condition comes out so. */
+  const showPage = async ({ place }: Outcome, held: boolean) => {
+    const source = spot.table?.sources[place.source];
+    if (!source) return;
+    const key = `${source.layer} ${place.from} condition`;
+    const asking = new AbortController();
+    const ask = { address, try: tried, template: source.file.replace(/\.html$/, ''), unsaved: unsaved() };
+    const hide = message.loading('Looking for such a page…', 0);
+    let found: { path: string; name: string } | null = null;
+    try {
+      await readSurvey(
+        draft,
+        ask,
+        ({ survey }) => {
+          found ??= survey.examples.find((one) => one.key === key && one.held === held) ?? null;
+          if (found) asking.abort();
+        },
+        asking.signal,
+      );
+    } catch (error) {
+      if (!asking.signal.aborted) void message.error(messageOf(error));
+    }
+    hide();
+    const one = found as { path: string; name: string } | null;
+    if (one) {
+      go({ page: (language?.prefix ?? '') + one.path, file: source.file });
+      void message.success(`${one.name}: it ${held ? 'holds' : 'does not hold'} here.`);
+    } else if (!asking.signal.aborted) {
+      void message.info(`There is no page on which it ${held ? 'holds' : 'does not hold'}.`);
+    }
+  };
   const write = (row: ReachRow, condition: boolean) => {
     const at = editor.current;
     if (!at || !file) return;
@@ -223,7 +265,6 @@ function Workplace({ previewPort }: { previewPort: number }) {
   };
 
   const open = useCallback((next: string, ofLayer: string | null = null) => go({ file: next, layer: ofLayer }), [go]);
-  const language = report?.languages.find((one) => one.current);
   const toPage = useCallback(
     (subject: SubjectItem) =>
       go({ page: (language?.prefix ?? '') + pathOf(subject), file: null, layer: null, try: null }),
@@ -256,6 +297,12 @@ function Workplace({ previewPort }: { previewPort: number }) {
       keys: '',
       run: () => setTab(one),
     })),
+    {
+      id: 'awkward',
+      title: awkward ? 'One page' : 'Awkward pages',
+      keys: 'Ctrl Shift A',
+      run: () => setAwkward(!awkward),
+    },
     { id: 'reload', title: 'Load the page again', keys: '', run: () => setRevision((now) => now + 1) },
     { id: 'commands', title: 'All commands', keys: 'Ctrl E', run: () => setListing('commands') },
     { id: 'keys', title: 'The keys', keys: 'F1', run: () => setListing('keys') },
@@ -325,6 +372,8 @@ function Workplace({ previewPort }: { previewPort: number }) {
               onLanguage={(to) => go({ page: to })}
               onWidth={setWidth}
               onPoint={point}
+              awkward={awkward}
+              onAwkward={setAwkward}
             />
             {report && report.because !== 'default' && report.subject && (
               <PinHere draft={draft} report={report} onChanged={() => go({ try: null })} />
@@ -360,16 +409,38 @@ function Workplace({ previewPort }: { previewPort: number }) {
                 }
               />
             )}
-            <PageFrame
-              ref={frame}
-              origin={origin}
-              address={frameAddress}
-              revision={revision}
-              width={width}
-              onSaid={onSaid}
-              onStuck={setStuck}
-              stale={stale}
-            />
+            {awkward && (
+              <AwkwardPages
+                draft={draft}
+                origin={origin}
+                address={address}
+                tried={tried}
+                prefix={language?.prefix ?? ''}
+                file={path}
+                edits={edits}
+                unsaved={unsaved}
+                onPage={(to) => {
+                  setAwkward(false);
+                  go({ page: to });
+                }}
+                onLine={(of, line) => {
+                  open(of);
+                  setTimeout(() => editor.current?.showLine(line), of === path ? 0 : 500);
+                }}
+              />
+            )}
+            <div className="frame-keeper" hidden={awkward}>
+              <PageFrame
+                ref={frame}
+                origin={origin}
+                address={frameAddress}
+                revision={revision}
+                width={width}
+                onSaid={onSaid}
+                onStuck={setStuck}
+                stale={stale}
+              />
+            </div>
             <PlaceBar
               spot={spot}
               pointing={pointing}
@@ -437,7 +508,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
                         readOnly={!file.writable}
                         problems={problems}
                         facts={facts}
-                        asks={{ counted, showPage: () => void message.info('Not yet') }}
+                        asks={{ counted, showPage: (outcome, held) => void showPage(outcome, held) }}
                         aid={noAid}
                         onType={type}
                         onSave={() => void save()}

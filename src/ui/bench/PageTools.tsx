@@ -1,6 +1,6 @@
 'use client';
-import { AimOutlined } from '@ant-design/icons';
-import { Button, Segmented, Select, Tooltip } from 'antd';
+import { AimOutlined, AppstoreOutlined } from '@ant-design/icons';
+import { Button, Select, Tooltip } from 'antd';
 import type { PageAnswer, SubjectItem } from '@/contract/api';
 import { SubjectField } from '../shared/SubjectPicker';
 
@@ -18,6 +18,9 @@ interface Props {
   onLanguage: (address: string) => void;
   onWidth: (width: number) => void;
   onPoint: (on: boolean) => void;
+  /** Several pages are shown, not one. */
+  awkward: boolean;
+  onAwkward: (on: boolean) => void;
 }
 
 /** Above the page: where to, by which template, in which language and width, and pointing. */
@@ -81,7 +84,28 @@ export function PageTools(props: Props) {
           popupMatchSelectWidth={false}
         />
       )}
-      <Segmented aria-label="Width of the page" options={[360, 768, 1280]} value={width} onChange={props.onWidth} />
+      <Select
+        aria-label="Width of the page"
+        title="Width of the page"
+        className="width-choice"
+        value={width}
+        options={[360, 768, 1280].map((one) => ({ value: one, label: String(one) }))}
+        onChange={props.onWidth}
+        popupMatchSelectWidth={false}
+      />
+      <Tooltip
+        placement="bottomRight"
+        mouseEnterDelay={0.8}
+        title="The few pages that together show every outcome of the template at hand (Ctrl Shift A)"
+      >
+        <Button
+          type={props.awkward ? 'primary' : 'default'}
+          aria-label="Awkward pages"
+          aria-pressed={props.awkward}
+          icon={<AppstoreOutlined aria-hidden />}
+          onClick={() => props.onAwkward(!props.awkward)}
+        />
+      </Tooltip>
     </div>
   );
 }

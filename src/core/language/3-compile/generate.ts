@@ -104,7 +104,10 @@ class Generator {
 
   #site(kind: SiteKind, at: { source: Site['source']; from: number; to: number }, more: Partial<Site> = {}): number {
     const { source, from, to } = at;
-    return this.#sites.push({ kind, source, from, to, expression: null, parts: [], element: null, inside: null, ...more }) - 1;
+    return (
+      this.#sites.push({ kind, source, from, to, expression: null, parts: [], element: null, inside: null, ...more }) -
+      1
+    );
   }
 
   /** Tells the trace of every name in reach here, with its value. */
@@ -192,7 +195,11 @@ class Generator {
     if (!this.traced) return this.#expressions.holds(test);
     const parts: Expression[] = [];
     const code = this.#expressions.holdsTraced(test, (part) => parts.push(part) - 1);
-    const site = this.#site('condition', { source: element.source, ...span(test) }, { expression: test, parts, element });
+    const site = this.#site(
+      'condition',
+      { source: element.source, ...span(test) },
+      { expression: test, parts, element },
+    );
     return `T.held(${this.#frame}, ${site}, ${code}, false)`;
   }
 

@@ -384,7 +384,14 @@ export function renderPage(lookup: TemplateLookup, name: string, data: RecordVal
   if (isRecord(data)) for (const field of Object.keys(data)) inputs[`$${field}`] = data[field] as Value;
   const render = new Render(lookup, inputs, options);
   const html = render.draw(name, inputs, null, null, 0, null);
-  return { html, problems: render.problems, drawn: render.drawn, trace: render.trace, questions: render.questions, globals: options.globals };
+  return {
+    html,
+    problems: render.problems,
+    drawn: render.drawn,
+    trace: render.trace,
+    questions: render.questions,
+    globals: options.globals,
+  };
 }
 
 const formats = new Map<string, LocaleFormat>();

@@ -6,7 +6,11 @@ export function GET(request: Request): Promise<Response> {
   return answer(() => {
     const query = new URL(request.url).searchParams;
     const path = (query.get('path') ?? '').split('.').filter(Boolean).slice(0, 6);
-    const found = path.length ? shop().facts().emptiness(query.get('object') ?? '', path) : null;
+    const found = path.length
+      ? shop()
+          .facts()
+          .emptiness(query.get('object') ?? '', path)
+      : null;
     return found && { empty: found.empty, total: found.total };
   });
 }

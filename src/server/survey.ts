@@ -1,0 +1,58 @@
+import { Surveyor, surveyLookup, type Survey } from '@/core/bench/awkward';
+import { readPath, type Subject } from '@/core/storefront/route';
+import { tracedPages } from '@/core/storefront/page';
+import type { StateRow } from '@/store/themes';
+import { prefixOf, today } from './page';
+import type { Shop, UnsavedText } from './shop';
+
+/** What is to be surveyed: a template, over all subjects of the kind of a page. */
+export interface SurveyAsk {
+  /** Path of the page without its language: its kind is meant. */
+  path: string;
+  tried: string | null;
+  /** Name of the template whose outcomes are looked for. */
+  template: string;
+  unsaved: readonly UnsavedText[];
+}
+
+export interface SurveyStep {
+  survey: Survey;
+  of: number;
+  done: boolean;
+}
+
+/** Subjects between two looks at the clock, and milliseconds between two answers. */
+const look = 25;
+const everySoOften = 250;
+
+/** Looks at every subject of a kind through a template; yields what was found so far now and then, and at the end. */
+export function* survey(shop: Shop, draft: StateRow, ask: SurveyAsk, now: () => number): Generator<SurveyStep> {
+  const { theme, alternates } = shop.themeWith(draft, ask.unsaved);
+  const kind: Subject['kind'] = readPath(ask.path)?.kind ?? 'product';
+  const source = shop.catalogue();
+  const surveyor = new Surveyor(ask.template);
+  const of = countOf(shop, kind);
+  const request = {
+    theme,
+    alternates,
+    source,
+    path: ask.path,
+    query: {},
+    prefix: prefixOf(draft),
+    today: today(),
+    tried: ask.tried,
+  };
+  let last = now();
+  for (const page of tracedPages(request, kind, surveyLookup(theme, ask.template))) {
+    surveyor.add(page);
+    if (surveyor.looked % look || now() - last < everySoOften) continue;
+    last = now();
+    yield { survey: surveyor.survey(), of, done: false };
+  }
+  yield { survey: surveyor.survey(), of: surveyor.looked, done: true };
+}
+
+function countOf(shop: Shop, kind: Subject['kind']): number {
+  const table = { product: 'product', category: 'category', content: 'content', article: 'article' }[kind as string];
+  return table ? (shop.sql.get<{ n: number }>(`SELECT count(*) AS n FROM ${table}`)?.n ?? 0) : 0;
+}
