@@ -62,35 +62,6 @@ export function AwkwardPages({ draft, origin, address, tried, prefix, file, edit
     // The kind of page is asked about, not the page: another product is no other survey.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [draft, template, tried, edits, again, kindOfPage]);
-  if (!template) return;
-    const asking = new AbortController();
-    stop.current = asking;
-    const timer = setTimeout(() => {
-      setStopped(false);
-      setFailure(null);
-      setFollowed(edits);
-      const ask = { address: kind, try: tried, template, unsaved: now.current() };
-      readSurvey(draft, ask, setFound, asking.signal).catch((error: unknown) => {
-        if (!asking.signal.aborted) setFailure(messageOf(error));
-      });
-    }, rest);
-    return () => {
-      clearTimeout(timer);
-      asking.abort();
-    };
-    // The kind of page is asked about, not the page: another product is no other survey.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [
-    draft,
-    template,
-    tried,
-    edits,
-    again,
-    kind
-      .split('/')
-      .slice(0, 3 - Number(!prefix))
-      .join('/'),
-  ]);
   if (!template) return <p className="empty-note">Open a template: the pages that show all its outcomes come here.</p>;
   const survey = found?.survey;
   const working = found !== null && !found.done && !stopped;
