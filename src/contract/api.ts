@@ -283,8 +283,45 @@ export const surveyLine = z.object({
 });
 export type SurveyLine = z.output<typeof surveyLine>;
 
-export const factAnswer = z.object({ empty: z.number(), total: z.number() }).nullable();
-export type FactAnswer = z.output<typeof factAnswer>;
+/** A theme as it is saved, for the language's worker in the browser. */
+export const themeAnswer = z.object({
+  revision: z.number(),
+  locale: z.string(),
+  layers: z.array(
+    z.object({
+      kind: z.enum(['base', 'add-on', 'shop']),
+      name: z.string(),
+      version: z.string(),
+      files: z.array(z.object({ path: z.string(), hash: z.string(), text: z.string().nullable() })),
+    }),
+  ),
+  definitions: z.object({ product: z.array(z.unknown()), category: z.array(z.unknown()) }),
+  facts: z.object({
+    contents: z.array(z.string()),
+    menus: z.array(z.string()),
+    named: z.object({ Tag: z.array(z.string()), Category: z.array(z.string()), Brand: z.array(z.string()) }),
+    paths: z.array(z.string()),
+  }),
+});
+export type ThemeAnswer = z.output<typeof themeAnswer>;
+
+/** Several files of the shop's layer, saved together or not at all; a null text takes one away. */
+export const saveFilesRequest = z.strictObject({
+  files: z
+    .array(z.strictObject({ path: themePath, text: z.string().nullable(), expected: z.string().nullable() }))
+    .min(1)
+    .max(200),
+});
+export type SaveFilesRequest = z.input<typeof saveFilesRequest>;
+
+/** Asks how often fields of the catalogue's objects are empty. */
+export const factsRequest = z.strictObject({
+  fields: z
+    .array(z.strictObject({ object: z.string().max(40), path: z.array(z.string().max(80)).min(1).max(6) }))
+    .max(200),
+});
+export const factsAnswer = z.array(z.object({ empty: z.number(), total: z.number(), example: z.string() }).nullable());
+export type FactsAnswer = z.output<typeof factsAnswer>;
 
 const alternateName = z
   .string()

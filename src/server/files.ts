@@ -1,4 +1,4 @@
-import { largestText, type FileAnswer, type LayerItem, type SaveAnswer } from '@/contract/api';
+import { largestText, type FileAnswer, type LayerItem, type SaveAnswer, type ThemeAnswer } from '@/contract/api';
 import { amendmentOf } from '@/core/theme/amend';
 import { parseTemplate } from '@/core/language';
 import { readAlternates } from '@/core/alternates/alternates';
@@ -100,6 +100,55 @@ export function saveFile(shop: Shop, draft: StateRow, path: string, text: string
   const hash = write(shop, draft, path, Buffer.from(text), expected);
   const { theme } = shop.theme(draftOf(shop, draft.slug ?? ''));
   return { hash, layer: layerItem(theme.layers[theme.layers.length - 1] as Layer), problems: problemsOf(theme, path) };
+}
+
+/** Saves several files of the draft's own layer together: one that cannot be saved keeps all from it. */
+export function saveFiles(
+  shop: Shop,
+  draft: StateRow,
+  files: readonly { path: string; text: string | null; expected: string | null }[],
+): void {
+  for (const { path, text } of files) {
+    const wrong = text === null ? null : wrongText(path, text);
+    if (wrong) refuse(422, 'text', wrong);
+  }
+  shop.themes.transaction(() => {
+    for (const { path, text, expected } of files)
+      write(shop, draft, path, text === null ? null : Buffer.from(text), expected);
+  });
+}
+
+/** A theme as it is saved, with what of the shop the checker asks for. */
+export function themeSnapshot(shop: Shop, draft: StateRow): ThemeAnswer {
+  const { theme } = shop.theme(draft);
+  const source = shop.catalogue();
+  const named = (rows: readonly { slug: string; name: string }[]) => rows.flatMap(({ slug, name }) => [slug, name]);
+  const paths = (before: string, rows: readonly { slug: string }[]) => rows.map(({ slug }) => `${before}/${slug}`);
+  return {
+    revision: draft.revision,
+    locale: theme.locale,
+    layers: theme.layers.map(({ kind, name, version, files }) => ({
+      kind,
+      name,
+      version,
+      files: [...files].map(([path, { hash, text }]) => ({ path, hash, text })),
+    })),
+    definitions: { product: source.fieldDefinitions('product'), category: source.fieldDefinitions('category') },
+    facts: {
+      contents: source.contents().map(({ slug }) => slug),
+      menus: source.menus().map(({ slug }) => slug),
+      named: { Tag: named(source.allTags()), Category: named(source.categories()), Brand: named(source.brands()) },
+      paths: [
+        '/listing/all',
+        '/listing/search',
+        ...paths('/category', source.categories()),
+        ...paths('/content', source.contents()),
+        ...paths('/article', source.articles()),
+        ...paths('/listing/tag', source.allTags()),
+        ...paths('/listing/brand', source.brands()),
+      ],
+    },
+  };
 }
 
 /** Takes the shop's own file away, so that the one below serves again. */

@@ -4,7 +4,8 @@
  */
 export { parseTemplate } from './1-parse/template';
 export type { ElementNode, Take, Template, TemplateNode } from './1-parse/nodes';
-export { checkTemplate, understand, type Understood } from './2-check/check';
+export { checkTemplate, typeOf, understand, type Understood } from './2-check/check';
+export type { TypeScope } from './2-check/scope';
 export { drawsOf, unusedPieces } from './2-check/composition';
 export type { Emptiness, SiteFacts, ThemeFacts } from './2-check/facts';
 export { compileTemplate, formatFor, renderPage } from './3-compile/render';

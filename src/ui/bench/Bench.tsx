@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Splitter } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import type { ChangeRequest, FactAnswer, LayerItem, ProblemItem, SaveAnswer, SubjectItem } from '@/contract/api';
+import type { ChangeRequest, FactsAnswer, LayerItem, ProblemItem, SaveAnswer, SubjectItem } from '@/contract/api';
 import type { FromFrame, Matched, Pointed, ToFrame } from '@/contract/frame';
 import type { Level } from '@/core/bench/levels';
 import { drawsBetween } from '@/core/bench/trail';
@@ -145,11 +145,10 @@ function Workplace({ previewPort }: { previewPort: number }) {
     (object: string, fields: string[]) =>
       queries.fetchQuery({
         queryKey: ['fact', object, ...fields],
-        queryFn: () =>
-          api<FactAnswer>(
-            'GET',
-            `/api/drafts/${draft}/fact?${new URLSearchParams({ object, path: fields.join('.') })}`,
-          ),
+        queryFn: async () => {
+          const asked = { fields: [{ object, path: fields }] };
+          return (await api<FactsAnswer>('POST', `/api/drafts/${draft}/fact`, asked))[0] ?? null;
+        },
         staleTime: 60_000,
       }),
     [queries, draft],

@@ -1,6 +1,6 @@
-import type { Expression } from '../1-parse/expression';
+import { readWhole, type Expression } from '../1-parse/expression';
 import type { Attribute, ElementNode, Template, TemplateNode } from '../1-parse/nodes';
-import type { Source } from '../1-parse/source';
+import { Source } from '../1-parse/source';
 import { writeExpression } from '../1-parse/write';
 import { problem, type Problem } from '../problems';
 import { any, inWords, objectOf, text, withEmpty, type Type } from '../types/types';
@@ -55,6 +55,19 @@ export function understand(template: Template, theme: ThemeFacts): Understood {
   const made = { types: checker.inference.types, scopes: checker.scopes };
   understood.set(template, { theme, made });
   return made;
+}
+
+/** The type of an expression that stands by itself, in a scope of a template; null for what cannot be read. */
+export function typeOf(text: string, scope: TypeScope, template: Template, theme: ThemeFacts): Type | null {
+  const problems: Problem[] = [];
+  const expression = readWhole(new Source(template.source.file, text), 0, text.length, problems);
+  if (expression.kind === 'bad' || problems.length) return null;
+  const inference = new Inference(
+    { ...factsOf(theme), site: null },
+    () => {},
+    () => {},
+  );
+  return inference.infer(expression, scope);
 }
 
 /** A theme's facts as a plain object: a class's own stand on its prototype, and are not copied. */

@@ -1,7 +1,20 @@
-import { draftOf, listFiles } from '@/server/files';
-import { answer } from '@/server/http';
+import { saveFilesRequest } from '@/contract/api';
+import { draftOf, listFiles, saveFiles } from '@/server/files';
+import { answer, bodyOf } from '@/server/http';
 import { shop } from '@/server/shop';
 
-export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
+interface Context {
+  params: Promise<{ draft: string }>;
+}
+
+export function GET(_: Request, { params }: Context): Promise<Response> {
   return answer(async () => listFiles(shop(), draftOf(shop(), (await params).draft)));
+}
+
+export function PUT(request: Request, { params }: Context): Promise<Response> {
+  return answer(async () => {
+    const { files } = await bodyOf(request, saveFilesRequest);
+    saveFiles(shop(), draftOf(shop(), (await params).draft), files);
+    return listFiles(shop(), draftOf(shop(), (await params).draft));
+  });
 }

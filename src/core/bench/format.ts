@@ -1,0 +1,64 @@
+import { parseTemplate, type TemplateNode } from '../language';
+import { rawElements } from '../language/1-parse/names';
+
+/** Elements whose white space is seen as it is written. */
+const kept = new Set(['pre', 'textarea']);
+
+/**
+ * A template with its lines indented by how deep they stand, two spaces a level. Nothing but white space at the beginning and
+ * end of lines changes; what stands in `pre`, `textarea`, scripts, styles and `do:literal` stays. Null for a text that cannot be read.
+ */
+export function formatTemplate(text: string): string | null {
+  const { children, problems } = parseTemplate('', text);
+  if (problems.some(({ severity, code }) => severity === 'error' && code !== 'takes')) return null;
+  const starts = [0];
+  for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) starts.push(at + 1);
+  const lineOf = (offset: number): number => {
+    let low = 0;
+    let high = starts.length - 1;
+    while (low < high) {
+      const middle = (low + high + 1) >> 1;
+      if ((starts[middle] as number) <= offset) low = middle;
+      else high = middle - 1;
+    }
+    return low;
+  };
+  const depths = new Array<number>(starts.length).fill(0);
+  const frozen = new Set<number>();
+  const walk = (nodes: readonly TemplateNode[]): void => {
+    for (const node of nodes) {
+      if (node.type !== 'element') {
+        if (node.type === 'comment') freeze(lineOf(node.from) + 1, lineOf(node.to - 1));
+        continue;
+      }
+      const first = lineOf(node.from);
+      const opened = lineOf(Math.max(node.from, node.openTo - 1));
+      // The further lines of a start tag stand two levels in.
+      for (let line = first + 1; line <= opened; line++) depths[line] = (depths[line] ?? 0) + 2;
+      const inside = opened + 1;
+      const closed = lineOf(node.closeFrom);
+      if (kept.has(node.name) || rawElements.has(node.name) || node.directives.literal) {
+        freeze(inside, closed);
+        continue;
+      }
+      // A line that begins with the end tag stands with its start.
+      const before = text.slice(starts[closed] as number, node.closeFrom);
+      const last = /\S/.test(before) || node.closeFrom >= node.to ? closed : closed - 1;
+      for (let line = inside; line <= last; line++) depths[line] = (depths[line] ?? 0) + 1;
+      walk(node.children);
+    }
+  };
+  const freeze = (from: number, to: number): void => {
+    for (let line = from; line <= to; line++) frozen.add(line);
+  };
+  walk(children);
+  return starts
+    .map((from, line) => {
+      const end = (starts[line + 1] ?? text.length + 1) - 1;
+      const written = text.slice(from, end);
+      if (frozen.has(line)) return written;
+      const bare = written.trim();
+      return bare ? '  '.repeat(depths[line] ?? 0) + bare : '';
+    })
+    .join('\n');
+}
