@@ -2,10 +2,19 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Splitter } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import type { ChangeRequest, FactsAnswer, LayerItem, ProblemItem, SaveAnswer, SubjectItem } from '@/contract/api';
+import type {
+  ChangeRequest,
+  FactsAnswer,
+  FileAnswer,
+  LayerItem,
+  ProblemItem,
+  SaveAnswer,
+  SubjectItem,
+} from '@/contract/api';
 import type { FromFrame, Matched, Pointed, ToFrame } from '@/contract/frame';
 import type { Level } from '@/core/bench/levels';
 import { drawsBetween } from '@/core/bench/trail';
+import type { Use } from '@/core/bench/things';
 import { linesOf, type LineFacts, type Outcome } from '@/core/bench/why';
 import { writeAt } from '@/core/bench/write';
 import { pathOf } from '@/core/storefront/route';
@@ -26,9 +35,12 @@ import { previewOrigin } from './previewOrigin';
 import { readSurvey } from './readSurvey';
 import { noteRecent } from './recent';
 import { SourceEditor, type EditorHandle } from './source/SourceEditor';
-import { useSyntax } from './source/useSyntax';
+import { languageAid } from './source/aid';
+import type { Found } from './source/language.worker';
+import { useLanguage } from './source/useLanguage';
 import { Styles } from './Styles';
 import { Trail } from './Trail';
+import { Uses } from './Uses';
 import { UnsavedFiles } from './UnsavedFiles';
 import { allUnsaved, dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
 import { useChanges } from './useChanges';
@@ -125,11 +137,26 @@ function Workplace({ previewPort }: { previewPort: number }) {
   useEffect(() => {
     if (file) noteRecent(draft, file.path);
   }, [draft, file]);
-  const syntax = useSyntax(path ?? '', file?.text ?? '');
+  // The language: what is wrong as one types, in the open file and in all that made the page.
+  const looked = useMemo(
+    () => [...new Set([...(path ? [path] : []), ...(report?.drawn.map(({ name }) => `${name}.html`) ?? [])])],
+    [path, report],
+  );
+  const typedKey = `${edits} ${file?.path ?? ''} ${file?.version ?? 0} ${answer?.shown ?? ''}`;
+  const lang = useLanguage({
+    draft,
+    revision: `${revision} ${file?.saved.hash ?? ''}`,
+    paths: looked,
+    typed: typedKey,
+    unsaved,
+  });
+  const { ask } = lang;
   const problems = useMemo(() => {
     if (!file) return [];
-    return file.text === file.saved.text ? file.saved.problems : (syntax ?? []);
-  }, [file, syntax]);
+    const own = file.writable ? (answer?.shopLayer ?? '') : file.saved.layer.name;
+    const found = lang.problems?.filter((one) => one.file === file.path && one.layer === own);
+    return found ?? (file.text === file.saved.text ? file.saved.problems : []);
+  }, [file, lang.problems, answer?.shopLayer]);
 
   const layers = useMemo(() => new Map((files.data ?? []).map((one) => [one.path, one.layer.name])), [files.data]);
   const ownHashes = useMemo(() => new Map((files.data ?? []).map((one) => [one.path, one.own])), [files.data]);
@@ -263,6 +290,97 @@ function Workplace({ previewPort }: { previewPort: number }) {
     await save();
   };
 
+  // What is named at the caret.
+  const [thing, setThing] = useState<Use | null>(null);
+  const [renaming, setRenaming] = useState(false);
+  const showUses = useCallback(
+    (use: Use) => {
+      setThing(use);
+      setTab('uses');
+    },
+    [setTab],
+  );
+  const { goPlace, layerHere, shopLayer } = spot;
+  const openPath = file?.path ?? '';
+  const aid = useMemo(
+    () =>
+      languageAid({
+        ask,
+        file: openPath,
+        layer: layerHere,
+        onDefinition: (use) =>
+          void ask('definition', use.thing).then((made) => {
+            if (made) goPlace(made.file, made.layer, made.from);
+            else showUses(use);
+          }),
+        onUses: showUses,
+        onRename: (use) => {
+          showUses(use);
+          setRenaming(true);
+        },
+      }),
+    [ask, openPath, layerHere, goPlace, showUses, setRenaming],
+  );
+  const lookUp = (offset: number) => {
+    const text = editor.current?.text();
+    if (text === undefined || !openPath.endsWith('.html')) return;
+    void ask('thing', { file: openPath, layer: layerHere, text, offset }).then((use) => use && setThing(use));
+  };
+  const textOf = async (of: string): Promise<string> => {
+    const typedText = unsaved().find((one) => one.path === of)?.text;
+    if (typedText !== undefined) return typedText;
+    const query = new URLSearchParams({ path: of });
+    return (await api<FileAnswer>('GET', `/api/drafts/${draft}/file?${query}`)).text;
+  };
+  const rename = async (use: Use, name: string) => {
+    try {
+      const edits = await ask('rename', { thing: use.thing, name });
+      for (const { file: of, edits: changes } of edits) keepText(of, withEdits(await textOf(of), changes));
+      if (use.thing.kind === 'piece') {
+        // A template's name is its file's: the file goes along, all of it saved together.
+        const old = `${use.thing.name}.html`;
+        const text = await textOf(old);
+        const all = [
+          ...allUnsaved(draft),
+          ...(typedNow.current() ? [typedNow.current() as { path: string; text: string }] : []),
+        ];
+        const paths = new Set(edits.map((one) => one.file));
+        const kept = [...new Map(all.filter((one) => paths.has(one.path)).map((one) => [one.path, one])).values()];
+        await api('PUT', `/api/drafts/${draft}/files`, {
+          files: [
+            { path: `${name}.html`, text, expected: null },
+            { path: old, text: null, expected: ownHashes.get(old) ?? null },
+            ...kept.map((one) => ({ ...one, expected: ownHashes.get(one.path) ?? null })),
+          ],
+        });
+        for (const one of paths) dropUnsaved(draft, one);
+        saved(old, []);
+        go({ file: `${name}.html`, layer: null });
+        void reload();
+      }
+      void message.success(`${use.thing.name} is called ${name} now.`);
+    } catch (error) {
+      void message.error(messageOf(error));
+    }
+  };
+  const replaceAll = async (matches: Found[], words: string, by: string) => {
+    const paths = [...new Set(matches.map((one) => one.file))];
+    for (const of of paths) {
+      const edits = matches
+        .filter((one) => one.file === of)
+        .map(({ from }) => ({ from, to: from + words.length, text: by }));
+      keepText(of, withEdits(await textOf(of), edits));
+    }
+    void message.success(`Replaced in ${paths.length} ${paths.length === 1 ? 'file' : 'files'}, not saved yet.`);
+  };
+  const format = async () => {
+    const text = editor.current?.text();
+    if (text === undefined || !file?.writable) return;
+    const made = await ask('format', { file: file.path, text });
+    if (made === null) void message.info('Only a template that can be read is formatted.');
+    else if (made !== text) put(made);
+  };
+
   const open = useCallback((next: string, ofLayer: string | null = null) => go({ file: next, layer: ofLayer }), [go]);
   const toPage = useCallback(
     (subject: SubjectItem) =>
@@ -290,12 +408,22 @@ function Workplace({ previewPort }: { previewPort: number }) {
     { id: 'source', title: 'To the source', keys: 'F6', run: () => editor.current?.focus() },
     { id: 'to-page', title: 'Into the page', keys: '', run: () => frame.current?.focus() },
     { id: 'problem', title: 'Next problem in this file', keys: 'F8', run: () => editor.current?.nextProblem(false) },
-    ...(['reach', 'styles', 'problems'] as const).map((one) => ({
+    ...(['reach', 'styles', 'problems', 'uses'] as const).map((one) => ({
       id: `tab-${one}`,
-      title: `Drawer: ${{ reach: 'In reach', styles: 'Styles', problems: 'Problems' }[one]}`,
+      title: `Drawer: ${{ reach: 'In reach', styles: 'Styles', problems: 'Problems', uses: 'Uses' }[one]}`,
       keys: '',
       run: () => setTab(one),
     })),
+    {
+      id: 'find',
+      title: 'Find and replace in every file',
+      keys: 'Ctrl Shift F',
+      run: () => {
+        setTab('uses');
+        setTimeout(() => document.getElementById('find-everywhere')?.focus(), 60);
+      },
+    },
+    { id: 'format', title: 'Format this file', keys: 'Ctrl Shift L', run: () => void format() },
     {
       id: 'awkward',
       title: awkward ? 'One page' : 'Awkward pages',
@@ -338,11 +466,16 @@ function Workplace({ previewPort }: { previewPort: number }) {
     ...(bare ? { bare: '' } : {}),
   });
   const elsewhere = useMemo(() => {
-    const key = (one: ProblemItem) => `${one.layer} ${one.line} ${one.code} ${one.message}`;
+    const key = (one: ProblemItem) => `${one.layer} ${one.file} ${one.line} ${one.code} ${one.message}`;
     const known = new Set(problems.map(key));
-    const dirty = file !== null && file.text !== file.saved.text;
-    return (report?.problems ?? []).filter((one) => one.file !== path || (!dirty && !known.has(key(one))));
-  }, [report, problems, path, file]);
+    const checked = lang.problems ?? [];
+    const inPage = new Set(checked.map(key));
+    // What only making the page shows (a budget, a blocked address) is told of beside what checking finds.
+    const made = (report?.problems ?? []).filter(
+      (one) => !inPage.has(key(one)) && (!lang.problems || runtime.has(one.code)),
+    );
+    return [...checked, ...made].filter((one) => !known.has(key(one)));
+  }, [report, problems, lang.problems]);
   const savedError =
     file && file.text === file.saved.text ? file.saved.problems.find((one) => one.severity === 'error') : null;
   const broken = answer?.broken ?? savedError ?? null;
@@ -508,10 +641,13 @@ function Workplace({ previewPort }: { previewPort: number }) {
                         problems={problems}
                         facts={facts}
                         asks={{ counted, showPage: (outcome, held) => void showPage(outcome, held) }}
-                        aid={noAid}
+                        aid={aid}
                         onType={type}
                         onSave={() => void save()}
-                        onCaret={spot.onCaret}
+                        onCaret={(offset) => {
+                          spot.onCaret(offset);
+                          if (tab === 'uses' && !renaming) lookUp(offset);
+                        }}
                       />
                     </>
                   )}
@@ -563,6 +699,19 @@ function Workplace({ previewPort }: { previewPort: number }) {
                       }}
                     />
                   }
+                  uses={
+                    <Uses
+                      ask={ask}
+                      thing={thing}
+                      shopLayer={shopLayer}
+                      renaming={renaming}
+                      onRenaming={setRenaming}
+                      fresh={typedKey}
+                      onGo={goPlace}
+                      onRename={(use, name) => void rename(use, name)}
+                      onReplace={(matches, words, by) => void replaceAll(matches, words, by)}
+                    />
+                  }
                   problems={problems}
                   elsewhere={elsewhere}
                   untranslated={report?.untranslated ?? []}
@@ -592,7 +741,15 @@ function Workplace({ previewPort }: { previewPort: number }) {
   );
 }
 
-const noAid: [] = [];
+/** Problems that only show when a page is made. */
+const runtime = new Set(['blocked', 'budget', 'fault', 'depth', 'missing', 'style-value']);
+
+/** A text with stretches of it replaced. */
+function withEdits(text: string, edits: readonly { from: number; to: number; text: string }[]): string {
+  return [...edits]
+    .sort((a, b) => b.from - a.from)
+    .reduce((now, { from, to, text: put }) => now.slice(0, from) + put + now.slice(to), text);
+}
 
 /** Path and query of the draft's page that a frame's address shows; null for what is none of it. */
 function pageOfFrame(address: string, draft: string): string | null {

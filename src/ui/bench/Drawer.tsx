@@ -13,10 +13,11 @@ interface Props {
   onProblem: (problem: ProblemItem) => void;
   reach: ReactNode;
   styles: ReactNode;
+  uses: ReactNode;
 }
 
 /** Below the source: what is in reach, what is wrong. */
-export function Drawer({ tab, onTab, problems, elsewhere, untranslated, onProblem, reach, styles }: Props) {
+export function Drawer({ tab, onTab, problems, elsewhere, untranslated, onProblem, reach, styles, uses }: Props) {
   const count = problems.length + elsewhere.length;
   return (
     <Tabs
@@ -33,6 +34,7 @@ export function Drawer({ tab, onTab, problems, elsewhere, untranslated, onProble
           label: <>Problems{count > 0 && <span className="tab-count">{count}</span>}</>,
           children: <ProblemList here={problems} page={elsewhere} untranslated={untranslated} onGo={onProblem} />,
         },
+        { key: 'uses', label: 'Uses', children: uses },
       ]}
     />
   );

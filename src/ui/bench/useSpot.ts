@@ -221,6 +221,19 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
     [go, shopLayer],
   );
 
+  /** Opens a file of a layer with its caret at an offset. */
+  const goPlace = useCallback(
+    (path: string, layer: string, from: number) => {
+      if (file && file.path === path && layerHere === layer) {
+        showAt(from);
+        return;
+      }
+      wanted.current = { file: path, layer, from };
+      go({ file: path, layer: layerParam(path, layer) });
+    },
+    [file, layerHere, showAt, go, layerParam],
+  );
+
   const levels = useMemo(() => (table && where ? levelsOf(table, where.spot, where.frame) : []), [table, where]);
 
   /** What is pointed at, with the draws around it. */
@@ -240,6 +253,7 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
     levels,
     levelsAt,
     goTo,
+    goPlace,
     where,
     mark,
     pointed,
