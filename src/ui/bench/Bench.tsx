@@ -124,7 +124,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
     if (resting.current) clearTimeout(resting.current);
     resting.current = setTimeout(() => setEdits((now) => now + 1), 150);
   }, [make]);
-  const { file, failure, type, typed, put, save, override, dropTyped, revert, reload } = useFile(
+  const { file, failure, type, typed, put, settle, save, override, dropTyped, revert, reload } = useFile(
     draft,
     path,
     layer,
@@ -629,6 +629,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
                         onDrop={dropTyped}
                         onRevert={() => void revert()}
                         onOwn={() => open(file.path)}
+                        onMerged={settle}
                       />
                       <UnsavedFiles paths={others} saving={savingAll} onOpen={open} onSaveAll={() => void saveAll()} />
                       <SourceEditor

@@ -1,5 +1,7 @@
 'use client';
 import { Alert, Button, Popconfirm, Space } from 'antd';
+import { useState } from 'react';
+import { MergeDialog } from './MergeDialog';
 import type { OpenFile } from './useFile';
 
 interface Props {
@@ -10,13 +12,16 @@ interface Props {
   onRevert: () => void;
   /** Opens the shop's own file of this path. */
   onOwn: () => void;
+  /** Both texts were put together. */
+  onMerged: (text: string) => void;
 }
 
 const clock = (at: string) => new Date(at).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
 
 /** What there is to say about the open file, and what to do about it. */
-export function FileBanner({ file, onOverride, onSave, onDrop, onRevert, onOwn }: Props) {
+export function FileBanner({ file, onOverride, onSave, onDrop, onRevert, onOwn, onMerged }: Props) {
   const { saved, conflict, restored, notice } = file;
+  const [merging, setMerging] = useState(false);
   const dirty = file.text !== saved.text;
   return (
     <div className="banner">
@@ -25,27 +30,43 @@ export function FileBanner({ file, onOverride, onSave, onDrop, onRevert, onOwn }
           type="warning"
           title={conflict.message}
           description={
-            <>
-              <details>
-                <summary>See the other text</summary>
-                <pre tabIndex={0}>{conflict.text || '(the file is gone)'}</pre>
-              </details>
-              <Space>
-                <Button size="small" type="primary" onClick={() => onSave({ expected: conflict.hash })}>
-                  Save mine over it
+            <Space wrap>
+              {conflict.hash !== null && (
+                <Button size="small" type="primary" onClick={() => setMerging(true)}>
+                  Look at both and merge
                 </Button>
-                <Popconfirm
-                  title="Leave what you typed?"
-                  description="Your text is dropped for the other one."
-                  okText="Leave mine"
-                  cancelText="Keep it"
-                  onConfirm={onDrop}
-                >
-                  <Button size="small">Take the other</Button>
-                </Popconfirm>
-              </Space>
-            </>
+              )}
+              <Button
+                size="small"
+                type={conflict.hash === null ? 'primary' : 'default'}
+                onClick={() => onSave({ expected: conflict.hash })}
+              >
+                {conflict.hash === null ? 'Save mine again' : 'Save mine over it'}
+              </Button>
+              <Popconfirm
+                title="Leave what you typed?"
+                description="Your text is dropped for the other one."
+                okText="Leave mine"
+                cancelText="Keep it"
+                onConfirm={onDrop}
+              >
+                <Button size="small">{conflict.hash === null ? 'Leave it' : 'Take the other'}</Button>
+              </Popconfirm>
+            </Space>
           }
+        />
+      )}
+      {conflict && merging && (
+        <MergeDialog
+          path={file.path}
+          base={conflict.base}
+          mine={file.text}
+          theirs={conflict.text}
+          onClose={() => setMerging(false)}
+          onMerged={(text) => {
+            setMerging(false);
+            onMerged(text);
+          }}
         />
       )}
       {notice && <Alert type="error" title={notice} showIcon />}

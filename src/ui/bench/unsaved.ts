@@ -8,41 +8,104 @@ export interface Unsaved {
   made?: boolean;
 }
 
-const key = (draft: string, path: string) => `last:unsaved:${draft}:${path}`;
+/** A window says so often that it is open, and counts as closed when it has not for so long; in milliseconds. */
+const beat = 2000;
+const silence = 7000;
+
+const tabKey = 'last:tab';
+const aliveKey = (tab: string) => `last:alive:${tab}`;
+const prefixOf = (draft: string) => `last:unsaved:${draft}:`;
+const keyOf = (draft: string, path: string, tab: string) => `${prefixOf(draft)}${path}:${tab}`;
+
+const isAlive = (tab: string): boolean => Date.now() - Number(localStorage.getItem(aliveKey(tab)) ?? 0) < silence;
+
+let known: string | null = null;
+
+/** The name of this window: kept over reloads, its own even where a window was made by copying another. */
+function tabName(): string {
+  if (known !== null) return known;
+  const [entry] = performance.getEntriesByType('navigation') as PerformanceNavigationTiming[];
+  const before = sessionStorage.getItem(tabKey);
+  const copied = before !== null && entry?.type === 'navigate' && isAlive(before);
+  known = before !== null && !copied ? before : Math.random().toString(36).slice(2, 10);
+  sessionStorage.setItem(tabKey, known);
+  const name = known;
+  const live = () => {
+    try {
+      localStorage.setItem(aliveKey(name), String(Date.now()));
+    } catch {
+      // Without room a window is taken for closed: its texts are offered to the next.
+    }
+  };
+  live();
+  setInterval(live, beat);
+  window.addEventListener('pagehide', () => localStorage.removeItem(aliveKey(name)));
+  return known;
+}
 
 /** False when the browser has no room. */
 export function keepUnsaved(draft: string, path: string, unsaved: Unsaved): boolean {
   try {
-    localStorage.setItem(key(draft, path), JSON.stringify(unsaved));
+    localStorage.setItem(keyOf(draft, path, tabName()), JSON.stringify(unsaved));
     return true;
   } catch {
     return false;
   }
 }
 
+/** This window's text of a file; else that of a window that is closed, which is this one's from now on. */
 export function readUnsaved(draft: string, path: string): Unsaved | null {
+  const own = parsed(keyOf(draft, path, tabName()));
+  if (own) return own;
+  for (const key of keysOf(draft)) {
+    const [of, tab] = split(draft, key);
+    if (of !== path || isAlive(tab)) continue;
+    const left = parsed(key);
+    if (!left) continue;
+    keepUnsaved(draft, path, left);
+    localStorage.removeItem(key);
+    return left;
+  }
+  return null;
+}
+
+export function dropUnsaved(draft: string, path: string): void {
+  localStorage.removeItem(keyOf(draft, path, tabName()));
+}
+
+/** All texts of a draft that are this window's, with their paths. */
+export function allUnsaved(draft: string): { path: string; text: string }[] {
+  const paths = new Set<string>();
+  for (const key of keysOf(draft)) {
+    const [path, tab] = split(draft, key);
+    if (tab === tabName() || !isAlive(tab)) paths.add(path);
+  }
+  return [...paths].sort().flatMap((path) => {
+    const kept = readUnsaved(draft, path);
+    return kept ? [{ path, text: kept.text }] : [];
+  });
+}
+
+function keysOf(draft: string): string[] {
+  const keys: string[] = [];
+  for (let at = 0; at < localStorage.length; at++) {
+    const key = localStorage.key(at);
+    if (key?.startsWith(prefixOf(draft))) keys.push(key);
+  }
+  return keys;
+}
+
+function split(draft: string, key: string): [path: string, tab: string] {
+  const rest = key.slice(prefixOf(draft).length);
+  const at = rest.lastIndexOf(':');
+  return [rest.slice(0, at), rest.slice(at + 1)];
+}
+
+function parsed(key: string): Unsaved | null {
   try {
-    const kept = JSON.parse(localStorage.getItem(key(draft, path)) ?? 'null') as Unsaved | null;
+    const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Unsaved | null;
     return kept && typeof kept.text === 'string' ? kept : null;
   } catch {
     return null;
   }
-}
-
-export function dropUnsaved(draft: string, path: string): void {
-  localStorage.removeItem(key(draft, path));
-}
-
-/** All texts of a draft that are kept here, with their paths. */
-export function allUnsaved(draft: string): { path: string; text: string }[] {
-  const prefix = key(draft, '');
-  const found: { path: string; text: string }[] = [];
-  for (let at = 0; at < localStorage.length; at++) {
-    const name = localStorage.key(at);
-    if (!name?.startsWith(prefix)) continue;
-    const path = name.slice(prefix.length);
-    const kept = readUnsaved(draft, path);
-    if (kept) found.push({ path, text: kept.text });
-  }
-  return found.sort((a, b) => (a.path < b.path ? -1 : 1));
 }

@@ -4,6 +4,16 @@ import type { FileAnswer, ProblemItem, SaveAnswer } from '@/contract/api';
 import { api, ApiError, messageOf } from '../shared/api';
 import { dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
 
+/** A file as it is now, when it changed under the text here. */
+export interface Conflict {
+  text: string;
+  /** Null: it was taken away. */
+  hash: string | null;
+  message: string;
+  /** The text that both began with; null: it is not known any more. */
+  base: string | null;
+}
+
 export interface OpenFile {
   path: string;
   /** Name of the layer that was asked for; null: the one that serves. */
@@ -20,10 +30,13 @@ export interface OpenFile {
   /** Text of an earlier visit that was put back. */
   restored: string | null;
   /** The file as it is now, when it changed under the text here. */
-  conflict: { text: string; hash: string | null; message: string } | null;
+  conflict: Conflict | null;
   notice: string | null;
   saving: boolean;
 }
+
+/** By which windows of the workbench tell each other what was saved. */
+const channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel('last:saved');
 
 /** One file of a draft in the editor: loaded, typed in, kept, saved; nothing typed is ever dropped but by word. */
 export function useFile(
@@ -90,6 +103,7 @@ export function useFile(
             ? null
             : {
                 text: saved.text,
+                base: null,
                 hash: saved.hash,
                 message: `“${path}” was saved from elsewhere since you typed this. Your text is kept here: look at both, then choose.`,
               };
@@ -113,6 +127,52 @@ export function useFile(
     void load();
     return keep;
   }, [load, keep]);
+
+  /** Looks whether the file was saved or taken away elsewhere, and takes over what is newer where nothing is typed. */
+  const look = useCallback(async () => {
+    const now = latest.current;
+    if (!now || now.saving || now.conflict || now.layer !== null) return;
+    let fresh: FileAnswer | null = null;
+    try {
+      fresh = await api<FileAnswer>('GET', `/api/drafts/${draft}/file?${new URLSearchParams({ path: now.path })}`);
+    } catch (error) {
+      if (!(error instanceof ApiError) || error.status !== 404) return;
+    }
+    const then = latest.current;
+    if (then?.path !== now.path || then.saving || then.conflict || (fresh && fresh.hash === then.saved.hash)) return;
+    const dirty = then.text !== then.saved.text;
+    if (!fresh || (then.saved.hash !== null && fresh.hash === null)) {
+      const message = `“${then.path}” was taken out of the shop’s layer elsewhere. Its text is kept here: save it again, or leave it.`;
+      change({ ...then, conflict: { text: fresh?.text ?? '', hash: null, base: then.saved.text, message } });
+    } else if (dirty) {
+      const message = `“${then.path}” was saved from elsewhere meanwhile. Your text is kept here: put both together, or choose.`;
+      change({ ...then, conflict: { text: fresh.text, hash: fresh.hash, base: then.saved.text, message } });
+    } else {
+      change({
+        ...then,
+        saved: fresh,
+        text: fresh.text,
+        writable: fresh.hash !== null || then.writable,
+        version: then.version + 1,
+      });
+      onText(then.path);
+    }
+  }, [draft, change, onText]);
+
+  useEffect(() => {
+    const seen = () => document.visibilityState === 'visible' && void look();
+    const heard = ({ data }: MessageEvent<{ draft: string; path: string }>) => {
+      if (data.draft === draft && data.path === latest.current?.path) void look();
+    };
+    window.addEventListener('focus', seen);
+    document.addEventListener('visibilitychange', seen);
+    channel?.addEventListener('message', heard);
+    return () => {
+      window.removeEventListener('focus', seen);
+      document.removeEventListener('visibilitychange', seen);
+      channel?.removeEventListener('message', heard);
+    };
+  }, [draft, look]);
 
   useEffect(() => {
     window.addEventListener('pagehide', keep);
@@ -167,14 +227,16 @@ export function useFile(
         change({ ...after, saved, saving: false, conflict: null, restored: null });
         if (after.text === text) dropUnsaved(draft, now.path);
         else keep();
+        channel?.postMessage({ draft, path: now.path });
         onSaved(now.path, problems);
       } catch (error) {
         const after = latest.current;
         if (after?.path !== now.path) return;
         const body = error instanceof ApiError ? error.body : null;
-        if (body?.code === 'changed' && body.now)
-          change({ ...after, saving: false, conflict: { ...body.now, message: body.message } });
-        else
+        if (body?.code === 'changed' && body.now) {
+          const base = after.saved.text;
+          change({ ...after, saving: false, conflict: { ...body.now, base, message: body.message } });
+        } else
           change({
             ...after,
             saving: false,
@@ -200,6 +262,19 @@ export function useFile(
     if (now) change({ ...now, writable: true });
   }, [change]);
 
+  /** Ends a conflict with a text that holds both: it goes on from the file as it is now. */
+  const settle = useCallback(
+    (text: string) => {
+      const now = latest.current;
+      if (!now?.conflict) return;
+      const { text: theirs, hash } = now.conflict;
+      change({ ...now, text, saved: { ...now.saved, text: theirs, hash }, conflict: null, version: now.version + 1 });
+      keep();
+      onText(now.path);
+    },
+    [change, keep, onText],
+  );
+
   /** Leaves what was typed, for the file as the server has it. */
   const dropTyped = useCallback(() => {
     const now = latest.current;
@@ -215,6 +290,7 @@ export function useFile(
     try {
       await api('DELETE', `/api/drafts/${draft}/file`, { path: now.path, expected: now.saved.hash });
       dropUnsaved(draft, now.path);
+      channel?.postMessage({ draft, path: now.path });
       latest.current = { ...now, text: now.saved.text };
       onSaved(now.path, []);
       await load();
@@ -229,6 +305,7 @@ export function useFile(
     type,
     typed,
     put,
+    settle,
     save,
     override,
     dropTyped,
