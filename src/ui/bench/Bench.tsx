@@ -1,50 +1,36 @@
 'use client';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Alert, App, Button, Splitter } from 'antd';
+import { Alert, Button, Splitter } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import type {
-  ChangeRequest,
-  FactsAnswer,
-  FileAnswer,
-  LayerItem,
-  ProblemItem,
-  SaveAnswer,
-  SubjectItem,
-} from '@/contract/api';
+import type { FactsAnswer, LayerItem, ProblemItem, SubjectItem } from '@/contract/api';
 import type { FromFrame, Matched, Pointed, ToFrame } from '@/contract/frame';
-import type { Level } from '@/core/bench/levels';
-import { drawsBetween } from '@/core/bench/trail';
-import type { Use } from '@/core/bench/things';
-import { linesOf, type LineFacts, type Outcome } from '@/core/bench/why';
-import { writeAt } from '@/core/bench/write';
+import { linesOf, type LineFacts } from '@/core/bench/why';
 import { pathOf } from '@/core/storefront/route';
 import { MakeAlternate } from '../alternates/MakeAlternate';
 import { PinHere } from '../alternates/PinHere';
-import { api, messageOf } from '../shared/api';
+import { api } from '../shared/api';
 import { usePlace } from '../shared/place';
 import { useKept } from '../shared/useKept';
 import { AwkwardPages } from './AwkwardPages';
 import { CommandList, KeySheet, useCommands, type Command } from './Commands';
 import { Drawer } from './Drawer';
 import { FileBanner } from './FileBanner';
-import { InReach, type ReachRow } from './InReach';
+import { InReach } from './InReach';
 import { PageFrame, type FrameHandle } from './PageFrame';
 import { PageTools } from './PageTools';
 import { PlaceBar } from './PlaceBar';
 import { previewOrigin } from './previewOrigin';
-import { readSurvey } from './readSurvey';
 import { noteRecent } from './recent';
 import { SourceEditor, type EditorHandle } from './source/SourceEditor';
-import { languageAid } from './source/aid';
-import type { Found } from './source/language.worker';
 import { useLanguage } from './source/useLanguage';
 import { Styles } from './Styles';
 import { Trail } from './Trail';
 import { Uses } from './Uses';
 import { UnsavedFiles } from './UnsavedFiles';
-import { allUnsaved, dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
-import { useChanges } from './useChanges';
+import { allUnsaved } from './unsaved';
+import { useActing } from './useActing';
 import { useFile } from './useFile';
+import { useNaming } from './useNaming';
 import { useSpot } from './useSpot';
 import { useView } from './useView';
 
@@ -65,7 +51,6 @@ export function Bench({ previewPort }: { previewPort: number }) {
 
 function Workplace({ previewPort }: { previewPort: number }) {
   const { draft, get, go } = usePlace();
-  const { message } = App.useApp();
   const queries = useQueryClient();
   const address = get('page') ?? firstPage;
   const tried = get('try');
@@ -111,7 +96,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
   const saved = useCallback(
     (_: string, problems: ProblemItem[]) => {
       if (!problems.some((one) => one.severity === 'error')) setRevision((now) => now + 1);
-      make(true);
+      make();
       void queries.invalidateQueries();
     },
     [queries, make],
@@ -150,7 +135,6 @@ function Workplace({ previewPort }: { previewPort: number }) {
     typed: typedKey,
     unsaved,
   });
-  const { ask } = lang;
   const problems = useMemo(() => {
     if (!file) return [];
     const own = file.writable ? (answer?.shopLayer ?? '') : file.saved.layer.name;
@@ -160,6 +144,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
 
   const layers = useMemo(() => new Map((files.data ?? []).map((one) => [one.path, one.layer.name])), [files.data]);
   const ownHashes = useMemo(() => new Map((files.data ?? []).map((one) => [one.path, one.own])), [files.data]);
+  const ownHash = useCallback((of: string) => ownHashes.get(of) ?? null, [ownHashes]);
   const topmost = useCallback((of: string) => layers.get(of) ?? null, [layers]);
 
   // Where one stands: on the page and in the source.
@@ -187,206 +172,49 @@ function Workplace({ previewPort }: { previewPort: number }) {
     if (on) frame.current?.focus();
   }, []);
 
-  // Doing something at a place of the page.
-  const [moving, setMoving] = useState<Level | null>(null);
-  const [goal, setGoal] = useState<Level[] | null>(null);
   const [awkward, setAwkward] = useState(false);
   const [acting, setActing] = useState(false);
   const [matched, setMatched] = useState<(Matched & { id: number }) | null>(null);
   /** How often a newer page was put in place of the one shown. */
   const [painted, setPainted] = useState(0);
-  const [savingAll, setSavingAll] = useState(false);
-  const changed = useCallback(
-    (of: string, text: string, caret: number) => {
-      if (file && file.path === of && file.layer === null) {
-        put(text);
-        setTimeout(() => editor.current?.show(caret), 40);
-      } else spot.goTo(of, caret);
-      make();
-    },
-    [file, put, spot, make],
-  );
-  const { told, change, clear } = useChanges({ draft, unsaved, onChanged: changed });
-  const move = (level: Level | null) => {
-    setMoving(level);
-    setGoal(null);
-    point(level !== null);
-  };
-  const doAt = (target: ChangeRequest['target'], action: ChangeRequest['action']) => {
-    setMoving(null);
-    setGoal(null);
-    void change(target, action);
-  };
-  /** Gives a file of the shop's another text, not saved yet. */
-  const keepText = (of: string, text: string) => {
-    if (file && file.path === of && file.layer === null) put(text);
-    else {
-      const from = readUnsaved(draft, of)?.from ?? ownHashes.get(of) ?? null;
-      keepUnsaved(draft, of, { text, from, at: new Date().toISOString(), made: true });
-    }
-    make();
-  };
-  const handDown = (name: string, from: string) => {
-    const { table, where } = spot;
-    const way = table && where ? drawsBetween(table, where.frame, from) : [];
-    if (path) doAt({ file: path, layer: spot.layerHere, from: 0 }, { kind: 'hand-down', name, from, way });
-  };
-  /** Goes to a subject on which a condition comes out so. */
-  const showPage = async ({ place }: Outcome, held: boolean) => {
-    const source = spot.table?.sources[place.source];
-    if (!source) return;
-    const key = `${source.layer} ${place.from} condition`;
-    const asking = new AbortController();
-    const ask = { address, try: tried, template: source.file.replace(/\.html$/, ''), unsaved: unsaved() };
-    const hide = message.loading('Looking for such a page…', 0);
-    let found: { path: string; name: string } | null = null;
-    try {
-      await readSurvey(
-        draft,
-        ask,
-        ({ survey }) => {
-          found ??= survey.examples.find((one) => one.key === key && one.held === held) ?? null;
-          if (found) asking.abort();
-        },
-        asking.signal,
-      );
-    } catch (error) {
-      if (!asking.signal.aborted) void message.error(messageOf(error));
-    }
-    hide();
-    const one = found as { path: string; name: string } | null;
-    if (one) {
-      go({ page: (language?.prefix ?? '') + one.path, file: source.file });
-      void message.success(`${one.name}: it ${held ? 'holds' : 'does not hold'} here.`);
-    } else if (!asking.signal.aborted) {
-      void message.info(`There is no page on which it ${held ? 'holds' : 'does not hold'}.`);
-    }
-  };
-  const write = (row: ReachRow, condition: boolean) => {
-    const at = editor.current;
-    if (!at || !file) return;
-    const { edits, caret } = writeAt(at.text(), at.caret(), row, condition);
-    at.change(edits);
-    at.show(caret);
-  };
-  const others = allUnsaved(draft)
-    .map((one) => one.path)
-    .filter((one) => one !== file?.path || file.layer !== null);
+  const prefix = language?.prefix ?? '';
+  const acts = useActing({
+    draft,
+    address,
+    tried,
+    prefix,
+    file,
+    spot,
+    editor,
+    unsaved,
+    ownHash,
+    put,
+    make,
+    point,
+    go,
+    onSaved: saved,
+  });
   const saveAll = async () => {
-    setSavingAll(true);
-    for (const one of others) {
-      const kept = readUnsaved(draft, one);
-      if (!kept) continue;
-      try {
-        const sent = { path: one, text: kept.text, expected: kept.from };
-        const { problems: found } = await api<SaveAnswer>('PUT', `/api/drafts/${draft}/file`, sent);
-        dropUnsaved(draft, one);
-        saved(one, found);
-      } catch (error) {
-        void message.error(`${one} is not saved. ${messageOf(error)}`);
-      }
-    }
-    setSavingAll(false);
+    await acts.saveOthers();
     await save();
   };
-
-  // What is named at the caret.
-  const [thing, setThing] = useState<Use | null>(null);
-  const [renaming, setRenaming] = useState(false);
-  const showUses = useCallback(
-    (use: Use) => {
-      setThing(use);
-      setTab('uses');
-    },
-    [setTab],
-  );
-  const { goPlace, layerHere, shopLayer } = spot;
-  const openPath = file?.path ?? '';
-  const aid = useMemo(
-    () =>
-      languageAid({
-        ask,
-        file: openPath,
-        layer: layerHere,
-        onDefinition: (use) =>
-          void ask('definition', use.thing).then((made) => {
-            if (made) goPlace(made.file, made.layer, made.from);
-            else showUses(use);
-          }),
-        onUses: showUses,
-        onRename: (use) => {
-          showUses(use);
-          setRenaming(true);
-        },
-      }),
-    [ask, openPath, layerHere, goPlace, showUses, setRenaming],
-  );
-  const lookUp = (offset: number) => {
-    const text = editor.current?.text();
-    if (text === undefined || !openPath.endsWith('.html')) return;
-    void ask('thing', { file: openPath, layer: layerHere, text, offset }).then((use) => use && setThing(use));
-  };
-  const textOf = async (of: string): Promise<string> => {
-    const typedText = unsaved().find((one) => one.path === of)?.text;
-    if (typedText !== undefined) return typedText;
-    const query = new URLSearchParams({ path: of });
-    return (await api<FileAnswer>('GET', `/api/drafts/${draft}/file?${query}`)).text;
-  };
-  const rename = async (use: Use, name: string) => {
-    try {
-      const edits = await ask('rename', { thing: use.thing, name });
-      for (const { file: of, edits: changes } of edits) keepText(of, withEdits(await textOf(of), changes));
-      if (use.thing.kind === 'piece') {
-        // A template's name is its file's: the file goes along, all of it saved together.
-        const old = `${use.thing.name}.html`;
-        const text = await textOf(old);
-        const all = [
-          ...allUnsaved(draft),
-          ...(typedNow.current() ? [typedNow.current() as { path: string; text: string }] : []),
-        ];
-        const paths = new Set(edits.map((one) => one.file));
-        const kept = [...new Map(all.filter((one) => paths.has(one.path)).map((one) => [one.path, one])).values()];
-        await api('PUT', `/api/drafts/${draft}/files`, {
-          files: [
-            { path: `${name}.html`, text, expected: null },
-            { path: old, text: null, expected: ownHashes.get(old) ?? null },
-            ...kept.map((one) => ({ ...one, expected: ownHashes.get(one.path) ?? null })),
-          ],
-        });
-        for (const one of paths) dropUnsaved(draft, one);
-        saved(old, []);
-        go({ file: `${name}.html`, layer: null });
-        void reload();
-      }
-      void message.success(`${use.thing.name} is called ${name} now.`);
-    } catch (error) {
-      void message.error(messageOf(error));
-    }
-  };
-  const replaceAll = async (matches: Found[], words: string, by: string) => {
-    const paths = [...new Set(matches.map((one) => one.file))];
-    for (const of of paths) {
-      const edits = matches
-        .filter((one) => one.file === of)
-        .map(({ from }) => ({ from, to: from + words.length, text: by }));
-      keepText(of, withEdits(await textOf(of), edits));
-    }
-    void message.success(`Replaced in ${paths.length} ${paths.length === 1 ? 'file' : 'files'}, not saved yet.`);
-  };
-  const format = async () => {
-    const text = editor.current?.text();
-    if (text === undefined || !file?.writable) return;
-    const made = await ask('format', { file: file.path, text });
-    if (made === null) void message.info('Only a template that can be read is formatted.');
-    else if (made !== text) put(made);
-  };
+  const showUses = useCallback(() => setTab('uses'), [setTab]);
+  const naming = useNaming({
+    draft,
+    ask: lang.ask,
+    file,
+    spot,
+    editor,
+    unsaved,
+    ownHash,
+    keepText: acts.keepText,
+    onSaved: () => saved('', []),
+    onOpen: (of) => go({ file: of, layer: null }),
+    showUses,
+  });
 
   const open = useCallback((next: string, ofLayer: string | null = null) => go({ file: next, layer: ofLayer }), [go]);
-  const toPage = useCallback(
-    (subject: SubjectItem) =>
-      go({ page: (language?.prefix ?? '') + pathOf(subject), file: null, layer: null, try: null }),
-    [go, language],
-  );
+  const toPage = (subject: SubjectItem) => go({ page: prefix + pathOf(subject), file: null, layer: null, try: null });
   const find = () => {
     setFinding(true);
     document.getElementById('go-to')?.focus();
@@ -423,7 +251,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
         setTimeout(() => document.getElementById('find-everywhere')?.focus(), 60);
       },
     },
-    { id: 'format', title: 'Format this file', keys: 'Ctrl Shift L', run: () => void format() },
+    { id: 'format', title: 'Format this file', keys: 'Ctrl Shift L', run: () => void naming.format() },
     {
       id: 'awkward',
       title: awkward ? 'One page' : 'Awkward pages',
@@ -451,13 +279,12 @@ function Workplace({ previewPort }: { previewPort: number }) {
     else if (said.kind === 'pointed') spot.onPointed(said.at);
     else if (said.kind === 'picked') {
       if (pointing) point(false);
-      if (moving) void spot.levelsAt(said.at).then(setGoal);
+      if (acts.moving) void spot.levelsAt(said.at).then(acts.setGoal);
       else spot.onPicked(said.at);
     } else if (said.kind === 'matched') setMatched(said);
     else if (said.kind === 'key') pressed(said);
     else if (said.kind === 'shown') {
       setPainted((now) => now + 1);
-      (window as { lastShown?: (shown: string) => void }).lastShown?.(said.shown);
     }
   };
 
@@ -547,7 +374,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
                 origin={origin}
                 address={address}
                 tried={tried}
-                prefix={language?.prefix ?? ''}
+                prefix={prefix}
                 file={path}
                 edits={edits}
                 unsaved={unsaved}
@@ -576,15 +403,15 @@ function Workplace({ previewPort }: { previewPort: number }) {
             <PlaceBar
               spot={spot}
               pointing={pointing}
-              moving={moving}
-              goal={goal}
-              told={told}
+              moving={acts.moving}
+              goal={acts.goal}
+              told={acts.told}
               open={acting}
               onOpen={setActing}
-              onDo={doAt}
-              onMove={move}
+              onDo={acts.doAt}
+              onMove={acts.move}
               onStyles={() => setTab('styles')}
-              onUntold={clear}
+              onUntold={acts.clear}
             />
           </section>
         </Splitter.Panel>
@@ -631,7 +458,12 @@ function Workplace({ previewPort }: { previewPort: number }) {
                         onOwn={() => open(file.path)}
                         onMerged={settle}
                       />
-                      <UnsavedFiles paths={others} saving={savingAll} onOpen={open} onSaveAll={() => void saveAll()} />
+                      <UnsavedFiles
+                        paths={acts.others}
+                        saving={acts.savingAll}
+                        onOpen={open}
+                        onSaveAll={() => void saveAll()}
+                      />
                       <SourceEditor
                         ref={editor}
                         draft={`${draft} ${file.layer ?? ''}`}
@@ -641,13 +473,13 @@ function Workplace({ previewPort }: { previewPort: number }) {
                         readOnly={!file.writable}
                         problems={problems}
                         facts={facts}
-                        asks={{ counted, showPage: (outcome, held) => void showPage(outcome, held) }}
-                        aid={aid}
+                        asks={{ counted, showPage: (outcome, held) => void acts.showPage(outcome, held) }}
+                        aid={naming.aid}
                         onType={type}
                         onSave={() => void save()}
                         onCaret={(offset) => {
                           spot.onCaret(offset);
-                          if (tab === 'uses' && !renaming) lookUp(offset);
+                          if (tab === 'uses') naming.lookUp(offset);
                         }}
                       />
                     </>
@@ -678,8 +510,8 @@ function Workplace({ previewPort }: { previewPort: number }) {
                       shown={answer?.shown ?? ''}
                       unsaved={unsaved}
                       writable={file?.writable ?? false}
-                      onWrite={write}
-                      onHandDown={handDown}
+                      onWrite={acts.write}
+                      onHandDown={acts.handDown}
                     />
                   }
                   styles={
@@ -693,7 +525,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
                       unsaved={unsaved}
                       post={post}
                       matched={matched}
-                      onChange={({ path: of, text }) => keepText(of, text)}
+                      onChange={({ path: of, text }) => acts.keepText(of, text)}
                       onOpen={(of, line) => {
                         open(of);
                         setTimeout(() => editor.current?.showLine(line), of === path ? 0 : 500);
@@ -702,15 +534,15 @@ function Workplace({ previewPort }: { previewPort: number }) {
                   }
                   uses={
                     <Uses
-                      ask={ask}
-                      thing={thing}
-                      shopLayer={shopLayer}
-                      renaming={renaming}
-                      onRenaming={setRenaming}
+                      ask={lang.ask}
+                      thing={naming.thing}
+                      shopLayer={spot.shopLayer}
+                      renaming={naming.renaming}
+                      onRenaming={naming.setRenaming}
                       fresh={typedKey}
-                      onGo={goPlace}
-                      onRename={(use, name) => void rename(use, name)}
-                      onReplace={(matches, words, by) => void replaceAll(matches, words, by)}
+                      onGo={spot.goPlace}
+                      onRename={(use, name) => void naming.rename(use, name)}
+                      onReplace={(matches, words, by) => void naming.replaceAll(matches, words, by)}
                     />
                   }
                   problems={problems}
@@ -744,13 +576,6 @@ function Workplace({ previewPort }: { previewPort: number }) {
 
 /** Problems that only show when a page is made. */
 const runtime = new Set(['blocked', 'budget', 'fault', 'depth', 'missing', 'style-value']);
-
-/** A text with stretches of it replaced. */
-function withEdits(text: string, edits: readonly { from: number; to: number; text: string }[]): string {
-  return [...edits]
-    .sort((a, b) => b.from - a.from)
-    .reduce((now, { from, to, text: put }) => now.slice(0, from) + put + now.slice(to), text);
-}
 
 /** Path and query of the draft's page that a frame's address shows; null for what is none of it. */
 function pageOfFrame(address: string, draft: string): string | null {

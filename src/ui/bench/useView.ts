@@ -37,7 +37,7 @@ export function useView(
   const [state, setState] = useState<ViewState>({ answer: null, failure: null, offline: false });
   const framed = useRef<Framed | null>(null);
   const flying = useRef(false);
-  const wanted = useRef<{ check: boolean } | null>(null);
+  const wanted = useRef(false);
   const now = useRef({ asked, unsaved, onHtml });
   useEffect(() => {
     now.current = { asked, unsaved, onHtml };
@@ -48,8 +48,7 @@ export function useView(
     if (flying.current) return;
     flying.current = true;
     while (wanted.current) {
-      const { check } = wanted.current;
-      wanted.current = null;
+      wanted.current = false;
       const { asked: to, unsaved: texts } = now.current;
       const frame = framed.current?.address === to.address ? framed.current : null;
       try {
@@ -60,7 +59,6 @@ export function useView(
           origin: to.origin,
           unsaved: texts(),
           shown: frame?.shown ?? null,
-          check,
         });
         const current = now.current.asked;
         if (current.address !== to.address || current.tried !== to.tried || current.draft !== to.draft) continue;
@@ -69,25 +67,14 @@ export function useView(
           still.shown = answer.shown;
           now.current.onHtml(answer.html, answer.shown);
         }
-        setState((before) => ({
-          answer: {
-            ...answer,
-            // A page that is made while one types is not checked: what was found last stands until it is.
-            page:
-              answer.page && !check && before.answer?.page && before.answer.page.template === answer.page.template
-                ? { ...answer.page, problems: merged(before.answer.page.problems, answer.page.problems) }
-                : answer.page,
-          },
-          failure: null,
-          offline: false,
-        }));
+        setState({ answer, failure: null, offline: false });
       } catch (error) {
         const offline = error instanceof ApiError && error.status === 0;
         setState((before) => ({ ...before, failure: messageOf(error), offline }));
         if (offline) {
           if (again.current) clearTimeout(again.current);
           again.current = setTimeout(() => {
-            wanted.current ??= { check: true };
+            wanted.current = true;
             void ask();
           }, 1500);
         }
@@ -96,17 +83,14 @@ export function useView(
     flying.current = false;
   }, []);
 
-  const make = useCallback(
-    (check = false) => {
-      wanted.current = { check: check || (wanted.current?.check ?? false) };
-      void ask();
-    },
-    [ask],
-  );
+  const make = useCallback(() => {
+    wanted.current = true;
+    void ask();
+  }, [ask]);
 
   const { draft, address, tried, origin } = asked;
   useEffect(() => {
-    make(true);
+    make();
   }, [make, draft, address, tried, origin]);
   useEffect(() => () => void (again.current && clearTimeout(again.current)), []);
 
@@ -119,12 +103,4 @@ export function useView(
     [make],
   );
   return { ...state, make, onFramed };
-}
-
-type Problems = NonNullable<ViewAnswer['page']>['problems'];
-
-function merged(before: Problems, now: Problems): Problems {
-  const key = (one: Problems[number]) => `${one.layer} ${one.file} ${one.line} ${one.code} ${one.message}`;
-  const known = new Set(now.map(key));
-  return [...now, ...before.filter((one) => !known.has(key(one)))];
 }

@@ -1,0 +1,167 @@
+'use client';
+import { App } from 'antd';
+import { useCallback, useState, type RefObject } from 'react';
+import type { ChangeRequest, SaveAnswer } from '@/contract/api';
+import type { Level } from '@/core/bench/levels';
+import { drawsBetween } from '@/core/bench/trail';
+import type { Outcome } from '@/core/bench/why';
+import { writeAt } from '@/core/bench/write';
+import { api, messageOf } from '../shared/api';
+import type { ReachRow } from './InReach';
+import { readSurvey } from './readSurvey';
+import type { EditorHandle } from './source/SourceEditor';
+import { allUnsaved, dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
+import { useChanges } from './useChanges';
+import type { OpenFile } from './useFile';
+import type { SpotState } from './useSpot';
+
+interface Given {
+  draft: string;
+  address: string;
+  tried: string | null;
+  /** Prefix of the page's language. */
+  prefix: string;
+  file: OpenFile | null;
+  spot: SpotState;
+  editor: RefObject<EditorHandle | null>;
+  unsaved: () => { path: string; text: string }[];
+  ownHash: (path: string) => string | null;
+  /** Puts another text into the open file. */
+  put: (text: string) => void;
+  /** Makes the page anew. */
+  make: () => void;
+  point: (on: boolean) => void;
+  go: (change: Record<string, string | null>) => void;
+  onSaved: (path: string, problems: SaveAnswer['problems']) => void;
+}
+
+/** What is done at a place of the page or of the source: changes, moves, values written, pages found, files saved together. */
+export function useActing(given: Given) {
+  const { draft, address, tried, prefix, file, spot, editor, unsaved, ownHash, put, make, point, go, onSaved } = given;
+  const { message } = App.useApp();
+  const [moving, setMoving] = useState<Level | null>(null);
+  const [goal, setGoal] = useState<Level[] | null>(null);
+  const [savingAll, setSavingAll] = useState(false);
+  const { goTo } = spot;
+  const isOpen = useCallback((path: string) => file !== null && file.path === path && file.layer === null, [file]);
+
+  const onChanged = useCallback(
+    (path: string, text: string, caret: number) => {
+      if (isOpen(path)) {
+        put(text);
+        setTimeout(() => editor.current?.show(caret), 40);
+      } else goTo(path, caret);
+      make();
+    },
+    [isOpen, put, editor, goTo, make],
+  );
+  const { told, change, clear } = useChanges({ draft, unsaved, onChanged });
+
+  /** Begins to move a place: its new one is pointed at next. */
+  const move = (level: Level | null) => {
+    setMoving(level);
+    setGoal(null);
+    point(level !== null);
+  };
+
+  const doAt = (target: ChangeRequest['target'], action: ChangeRequest['action']) => {
+    setMoving(null);
+    setGoal(null);
+    void change(target, action);
+  };
+
+  /** Gives a file of the shop's another text, not saved yet. */
+  const keepText = (path: string, text: string) => {
+    if (isOpen(path)) put(text);
+    else {
+      const kept = readUnsaved(draft, path);
+      const from = kept ? kept.from : ownHash(path);
+      keepUnsaved(draft, path, { text, from, at: new Date().toISOString(), made: true });
+    }
+    make();
+  };
+
+  const handDown = (name: string, from: string) => {
+    const { table, where } = spot;
+    const way = table && where ? drawsBetween(table, where.frame, from) : [];
+    if (file) doAt({ file: file.path, layer: spot.layerHere, from: 0 }, { kind: 'hand-down', name, from, way });
+  };
+
+  /** Writes a value at the caret. */
+  const write = (row: ReachRow, condition: boolean) => {
+    const at = editor.current;
+    if (!at || !file) return;
+    const { edits, caret } = writeAt(at.text(), at.caret(), row, condition);
+    at.change(edits);
+    at.show(caret);
+  };
+
+  /** Goes to a subject on which a condition comes out so. */
+  const showPage = async ({ place }: Outcome, held: boolean) => {
+    const source = spot.table?.sources[place.source];
+    if (!source) return;
+    const key = `${source.layer} ${place.from} condition`;
+    const asking = new AbortController();
+    const ask = { address, try: tried, template: source.file.replace(/\.html$/, ''), unsaved: unsaved() };
+    const hide = message.loading('Looking for such a page…', 0);
+    const found: { path: string; name: string }[] = [];
+    try {
+      const stopAt = (examples: { key: string; held: boolean; path: string; name: string }[]) => {
+        const one = examples.find((example) => example.key === key && example.held === held);
+        if (!one || found.length) return;
+        found.push(one);
+        asking.abort();
+      };
+      await readSurvey(draft, ask, ({ survey }) => stopAt(survey.examples), asking.signal);
+    } catch (error) {
+      if (!asking.signal.aborted) void message.error(messageOf(error));
+    }
+    hide();
+    const [one] = found;
+    if (one) {
+      go({ page: prefix + one.path, file: source.file });
+      void message.success(`${one.name}: it ${held ? 'holds' : 'does not hold'} here.`);
+    } else if (!asking.signal.aborted) {
+      void message.info(`There is no page on which it ${held ? 'holds' : 'does not hold'}.`);
+    }
+  };
+
+  /** Files with texts that are not saved, besides the open one. */
+  const others = allUnsaved(draft)
+    .map((one) => one.path)
+    .filter((path) => !isOpen(path));
+
+  const saveOthers = async () => {
+    setSavingAll(true);
+    for (const path of others) {
+      const kept = readUnsaved(draft, path);
+      if (!kept) continue;
+      try {
+        const sent = { path, text: kept.text, expected: kept.from };
+        const { problems } = await api<SaveAnswer>('PUT', `/api/drafts/${draft}/file`, sent);
+        dropUnsaved(draft, path);
+        onSaved(path, problems);
+      } catch (error) {
+        void message.error(`${path} is not saved. ${messageOf(error)} Open it to look at both.`);
+      }
+    }
+    setSavingAll(false);
+  };
+
+  return {
+    moving,
+    goal,
+    setGoal,
+    move,
+    doAt,
+    told,
+    clear,
+    keepText,
+    handDown,
+    write,
+    showPage,
+    others,
+    savingAll,
+    saveOthers,
+  };
+}

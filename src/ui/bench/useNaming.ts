@@ -1,0 +1,137 @@
+'use client';
+import { App } from 'antd';
+import { useCallback, useMemo, useState, type RefObject } from 'react';
+import type { FileAnswer } from '@/contract/api';
+import type { Use } from '@/core/bench/things';
+import { api, messageOf } from '../shared/api';
+import { languageAid } from './source/aid';
+import type { Found } from './source/language.worker';
+import type { EditorHandle } from './source/SourceEditor';
+import type { AskLanguage } from './source/useLanguage';
+import { dropUnsaved } from './unsaved';
+import type { OpenFile } from './useFile';
+import type { SpotState } from './useSpot';
+
+interface Given {
+  draft: string;
+  ask: AskLanguage;
+  file: OpenFile | null;
+  spot: SpotState;
+  editor: RefObject<EditorHandle | null>;
+  unsaved: () => { path: string; text: string }[];
+  /** Hash of the shop's own file of a path; null: there is none. */
+  ownHash: (path: string) => string | null;
+  /** Gives a file of the shop's another text, not saved yet. */
+  keepText: (path: string, text: string) => void;
+  /** Files were saved that are not the open one. */
+  onSaved: () => void;
+  onOpen: (path: string) => void;
+  /** Shows the list of uses. */
+  showUses: () => void;
+}
+
+/** What is named at the caret: where it is made and used, its new name; and one text in place of another in every file. */
+export function useNaming(given: Given) {
+  const { draft, ask, file, spot, editor, unsaved, ownHash, keepText, onSaved, onOpen, showUses } = given;
+  const { message } = App.useApp();
+  const [thing, setThing] = useState<Use | null>(null);
+  const [renaming, setRenaming] = useState(false);
+  const show = useCallback(
+    (use: Use) => {
+      setThing(use);
+      showUses();
+    },
+    [showUses],
+  );
+  const { goPlace, layerHere } = spot;
+  const path = file?.path ?? '';
+  const aid = useMemo(
+    () =>
+      languageAid({
+        ask,
+        file: path,
+        layer: layerHere,
+        onDefinition: (use) =>
+          void ask('definition', use.thing).then((made) => {
+            if (made) goPlace(made.file, made.layer, made.from);
+            else show(use);
+          }),
+        onUses: show,
+        onRename: (use) => {
+          show(use);
+          setRenaming(true);
+        },
+      }),
+    [ask, path, layerHere, goPlace, show, setRenaming],
+  );
+
+  const lookUp = (offset: number) => {
+    const text = editor.current?.text();
+    if (renaming || text === undefined || !path.endsWith('.html')) return;
+    void ask('thing', { file: path, layer: layerHere, text, offset }).then((use) => use && setThing(use));
+  };
+
+  const textOf = async (of: string): Promise<string> => {
+    const typed = unsaved().find((one) => one.path === of);
+    if (typed) return typed.text;
+    return (await api<FileAnswer>('GET', `/api/drafts/${draft}/file?${new URLSearchParams({ path: of })}`)).text;
+  };
+
+  /** Renames it everywhere. A template's name is its file's: then all of it is saved together. */
+  const rename = async (use: Use, name: string) => {
+    try {
+      const found = await ask('rename', { thing: use.thing, name });
+      const changed = await Promise.all(
+        found.map(async (one) => ({ path: one.file, text: withEdits(await textOf(one.file), one.edits) })),
+      );
+      if (use.thing.kind === 'piece') {
+        const old = `${use.thing.name}.html`;
+        const text = changed.find((one) => one.path === old)?.text ?? (await textOf(old));
+        const others = changed.filter((one) => one.path !== old);
+        await api('PUT', `/api/drafts/${draft}/files`, {
+          files: [
+            { path: `${name}.html`, text, expected: null },
+            { path: old, text: null, expected: ownHash(old) },
+            ...others.map((one) => ({ ...one, expected: ownHash(one.path) })),
+          ],
+        });
+        for (const one of changed) dropUnsaved(draft, one.path);
+        onSaved();
+        onOpen(`${name}.html`);
+      } else for (const one of changed) keepText(one.path, one.text);
+      void message.success(
+        `${use.thing.name} is called ${name} now${use.thing.kind === 'piece' ? '' : ', in texts that are not saved yet'}.`,
+      );
+    } catch (error) {
+      void message.error(messageOf(error));
+    }
+  };
+
+  const replaceAll = async (matches: Found[], words: string, by: string) => {
+    const paths = [...new Set(matches.map((one) => one.file))];
+    for (const of of paths) {
+      const edits = matches
+        .filter((one) => one.file === of)
+        .map(({ from }) => ({ from, to: from + words.length, text: by }));
+      keepText(of, withEdits(await textOf(of), edits));
+    }
+    void message.success(`Replaced in ${paths.length} ${paths.length === 1 ? 'file' : 'files'}, not saved yet.`);
+  };
+
+  const format = async () => {
+    const text = editor.current?.text();
+    if (text === undefined || !file?.writable) return;
+    const made = await ask('format', { file: path, text });
+    if (made === null) void message.info('Only a template that can be read is formatted.');
+    else if (made !== text) keepText(path, made);
+  };
+
+  return { aid, thing, renaming, setRenaming, lookUp, rename, replaceAll, format };
+}
+
+/** A text with stretches of it replaced. */
+function withEdits(text: string, edits: readonly { from: number; to: number; text: string }[]): string {
+  return [...edits]
+    .sort((a, b) => b.from - a.from)
+    .reduce((now, { from, to, text: put }) => now.slice(0, from) + put + now.slice(to), text);
+}
