@@ -28,6 +28,7 @@ test('a mistake is said at its place, the page keeps its last good state, and me
       'These templates draw one another without end: pieces/stock → pieces/stock',
     ],
   ];
+  await page.getByRole('tab', { name: /^Problems/ }).click();
   for (const [text, line, message] of mistakes) {
     await writeSource(page, text);
     await save(page);
@@ -53,6 +54,7 @@ test('a mistake shows as it is typed, before it is saved', async ({ page, last }
   await page.getByRole('button', { name: 'Change this for the shop' }).click();
   await caretBehind(page, 'do:otherwise');
   await page.keyboard.insertText('{variant.stock +');
+  await page.getByRole('tab', { name: /^Problems/ }).click();
   await expect(page.getByRole('region', { name: 'Problems' })).toContainText('The expression ends early');
   await expect(page.locator('.cm-lintRange-error')).toHaveCount(1);
 });
@@ -83,24 +85,62 @@ test('two tabs that edit one file never overwrite one another', async ({ page, c
     await openBench(tab, last, '/product/deck-oil', 'pieces/stock.html');
     await tab.getByRole('button', { name: 'Change this for the shop' }).click();
   }
-  await writeSource(page, '<p class="stock">first</p>');
+  const base = await page.locator('.cm-content').innerText();
+  expect(base).toContain('do:otherwise');
+  // One puts something at the top, the other at the end.
+  await caretBehind(page, '<takes');
+  await page.keyboard.insertText('<p class="stock">first</p>');
+  await caretBehind(other, 'do:otherwise');
+  await other.keyboard.insertText('<p class="stock">second</p>');
   await save(page);
-  await writeSource(other, '<p class="stock">second</p>');
-  await other.keyboard.press('Control+s');
   await expect(other.getByText('was saved from elsewhere meanwhile. Your text is kept here')).toBeVisible();
   await expect(other.locator('.cm-content')).toContainText('second');
-  await other.getByText('See the other text').click();
-  await expect(other.locator('.banner pre')).toContainText('first');
+  await expect(other.locator('.cm-content')).not.toContainText('first');
   const text = async () =>
     (
       (await (await page.request.get(`${last.at}/api/drafts/spring/file?path=pieces/stock.html`)).json()) as {
         text: string;
       }
     ).text;
+  await other.keyboard.press('Control+s');
+  expect(await text()).not.toContain('second');
+  await other.getByRole('button', { name: 'Look at both and merge' }).click();
+  await expect(other.getByText('Nothing overlaps: the right side holds both.')).toBeVisible();
+  await expect(other.getByRole('textbox', { name: 'Both together' })).toContainText('first');
+  await other.getByRole('button', { name: 'Use the right side' }).click();
+  await save(other);
   expect(await text()).toContain('first');
-  await other.getByRole('button', { name: 'Save mine over it' }).click();
-  await expectStatus(other, 'Saved.');
   expect(await text()).toContain('second');
+  // The first, with nothing typed, takes over what is newer.
+  await expect(page.locator('.cm-content')).toContainText('second');
+  await expectStatus(page, 'Saved.');
+});
+
+test('two tabs keep their unsaved texts apart, and a closed tab’s is offered to the next', async ({
+  page,
+  context,
+  last,
+}) => {
+  const other = await context.newPage();
+  for (const [tab, text] of [
+    [page, 'mine'],
+    [other, 'hers'],
+  ] as const) {
+    await openBench(tab, last, '/product/deck-oil', 'pieces/stock.html');
+    await tab.getByRole('button', { name: 'Change this for the shop' }).click();
+    await writeSource(tab, `<p class="stock">${text}</p>`);
+  }
+  for (const [tab, text] of [
+    [page, 'mine'],
+    [other, 'hers'],
+  ] as const) {
+    await tab.reload();
+    await expect(tab.locator('.cm-content')).toContainText(text);
+  }
+  await page.close({ runBeforeUnload: false });
+  const third = await context.newPage();
+  await openBench(third, last, '/product/deck-oil', 'pieces/stock.html');
+  await expect(third.locator('.cm-content')).toContainText('mine');
 });
 
 test('a name that is taken, a slug that is gone, a body that does not fit, and two megabytes are refused in words', async ({
@@ -196,29 +236,100 @@ test('a port in use and a data folder that cannot be written are said in a sente
   ]);
 });
 
-test('the preview cannot reach into the workbench', async ({ page, last }) => {
+test('the preview can neither read nor change the workbench, nor take its place', async ({ page, last }) => {
   await openBench(page, last, '/product/deck-oil');
+  await page.evaluate(() => localStorage.setItem('last:secret', 'x'));
   const reached = await shown(page)
     .locator('html')
-    .evaluate(async () => {
-      const tries: string[] = [];
-      try {
-        tries.push(String(window.parent.document.title));
-      } catch {
-        tries.push('no document');
-      }
-      try {
-        tries.push(String(window.localStorage.length));
-      } catch {
-        tries.push('no storage');
-      }
-      const answer = await fetch('/api/drafts/spring/publish', { method: 'POST', body: '{}' }).then(
-        () => 'published',
-        () => 'no request',
-      );
-      return [...tries, answer];
-    });
-  expect(reached).toEqual(['no document', 'no storage', 'no request']);
+    .evaluate(async (_, at) => {
+      const attempt = async (work: () => unknown) => {
+        try {
+          return String(await work());
+        } catch (error) {
+          return (error as Error).name;
+        }
+      };
+      const send = (url: string, mode: RequestMode) =>
+        fetch(url, { method: 'POST', body: '{}', mode, credentials: 'include' }).then((answer) => answer.status);
+      return {
+        document: await attempt(() => window.parent.document.title),
+        storage: await attempt(() => localStorage.getItem('last:secret')),
+        here: await attempt(() => send('/api/drafts/spring/publish', 'cors')),
+        there: await attempt(() => send(`${at}/api/drafts/spring/publish`, 'no-cors')),
+        read: await attempt(() => fetch(`${at}/api/drafts`).then((answer) => answer.text())),
+        file: await attempt(() => fetch('/api/drafts/spring/file?path=look.json').then((answer) => answer.status)),
+        away: await attempt(() => {
+          (window.top as Window).location.href = 'about:blank';
+          return 'went';
+        }),
+        popup: await attempt(() => window.open('about:blank')),
+      };
+    }, last.at);
+  expect(reached).toMatchObject({
+    document: 'SecurityError',
+    here: '404',
+    there: '0',
+    read: 'TypeError',
+    file: '404',
+    popup: 'null',
+  });
+  // A private window may keep a frame from storage altogether.
+  expect(['null', 'SecurityError']).toContain(reached.storage);
+  await expect(page).toHaveURL(/\/bench/);
+  await expect(page.locator('.cm-content')).toBeVisible();
   const drafts = (await (await page.request.get(`${last.at}/api/drafts`)).json()) as { live: { number: number } };
   expect(drafts.live.number).toBe(1);
+});
+
+test.describe('a page that hangs', () => {
+  // A trace would look into the frame that does not answer.
+  test.use({ trace: 'off' });
+  test('a theme script without end holds up nothing but its page', async ({ page, last }) => {
+    await openBench(page, last, '/product/deck-oil', 'pieces/stock.html');
+    await page.getByRole('button', { name: 'Change this for the shop' }).click();
+    await shown(page)
+      .locator('html')
+      .evaluate(() => {
+        setTimeout(() => {
+          throw new Error('thrown by the theme');
+        });
+        setTimeout(() => {
+          for (;;);
+        }, 50);
+      });
+    await page.waitForTimeout(300);
+    await writeSource(page, '<p class="stock">typed meanwhile</p>');
+    await save(page);
+    await expect(page.getByText('The page does not answer')).toBeVisible({ timeout: 15_000 });
+    await page.getByRole('button', { name: 'Show it without scripts' }).click();
+    await expect(page.getByText('The theme’s scripts do not run.')).toBeVisible();
+    await expect(shown(page).locator('.stock')).toHaveText('typed meanwhile', { timeout: 20_000 });
+  });
+});
+
+test('a lost connection is said, typing goes on, and the page follows when it is back', async ({ page, last }) => {
+  await openBench(page, last, '/product/deck-oil', 'pieces/stock.html');
+  await page.getByRole('button', { name: 'Change this for the shop' }).click();
+  await last.kill();
+  await writeSource(page, '<p class="stock">typed while it was away</p>');
+  await expect(page.locator('.frame-stale')).toContainText('The server does not answer. Go on typing');
+  await expect(page.locator('.cm-content')).toContainText('typed while it was away');
+  await last.start();
+  await expect(page.locator('.frame-stale')).toHaveCount(0, { timeout: 15_000 });
+  await expect(shown(page).locator('.stock')).toHaveText('typed while it was away');
+});
+
+test('a file that is taken away elsewhere is offered back', async ({ page, last }) => {
+  await openBench(page, last, '/product/deck-oil', 'pieces/stock.html');
+  await page.getByRole('button', { name: 'Change this for the shop' }).click();
+  await writeSource(page, '<p class="stock">ours</p>');
+  await save(page);
+  const api = `${last.at}/api/drafts/spring/file`;
+  const { hash } = (await (await page.request.get(`${api}?path=pieces/stock.html`)).json()) as { hash: string };
+  await page.request.delete(api, { data: { path: 'pieces/stock.html', expected: hash } });
+  await page.evaluate(() => window.dispatchEvent(new Event('focus')));
+  await expect(page.getByText('was taken out of the shop’s layer elsewhere')).toBeVisible();
+  await page.getByRole('button', { name: 'Save mine again' }).click();
+  await expectStatus(page, 'Saved.');
+  await expect(page.locator('.cm-content')).toContainText('ours');
 });

@@ -11,6 +11,8 @@ export class Server {
   readonly #folder: string;
   at = '';
   port = 0;
+  /** Port of the pages that the Bench shows. */
+  previewPort = 0;
 
   constructor(seeded: string) {
     this.#folder = mkdtempSync(join(tmpdir(), 'last-e2e-'));
@@ -19,10 +21,12 @@ export class Server {
 
   async start(): Promise<void> {
     this.port ||= await freePort();
+    this.previewPort ||= await freePort();
     this.at = `http://127.0.0.1:${this.port}`;
     const env = {
       ...process.env,
       PORT: String(this.port),
+      LAST_PREVIEW_PORT: String(this.previewPort),
       LAST_DATA: this.#folder,
       LAST_WARM: '0',
       NODE_ENV: 'production' as const,
@@ -102,12 +106,23 @@ export async function openBench(page: Page, last: Server, address: string, file?
   await expect(page.locator('.cm-content')).toBeVisible();
   await expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
   // At its own size: Playwright's clicks do not follow a frame that is scaled down.
-  await page.getByLabel('Width of the page').getByText('360').click();
+  await page.getByLabel('Width of the page').click();
+  await page.locator('.ant-select-item-option', { hasText: '360' }).click();
+  await expect(page.locator('iframe[data-front=true]')).toHaveCSS('width', '360px');
 }
 
 /** Puts the caret at the end of the first line of the source that holds this text. */
 export async function caretBehind(page: Page, text: string): Promise<void> {
-  await page.locator('.cm-line', { hasText: text }).first().click();
+  const line = page.locator('.cm-line', { hasText: text }).first();
+  // Only what is in view is there: further down it is come by page by page.
+  for (let pages = 0; pages < 20 && !(await line.isVisible()); pages++) {
+    if (!pages) {
+      await page.locator('.cm-content').click();
+      await page.keyboard.press('Control+Home');
+    }
+    await page.keyboard.press('PageDown');
+  }
+  await line.click();
   // A line that is wrapped has two ends: the first press goes to that of the row.
   await page.keyboard.press('End');
   await page.keyboard.press('End');

@@ -208,13 +208,21 @@ test('a question left open comes back with the page, and nothing that was writte
   await page.context().close();
 });
 
-test('on the Bench the cart is a sample, and a form says where it can be tried', async ({ page, last }) => {
+test('on the Bench one can shop: forms and cookies work in the page, apart from the live shop’s', async ({
+  page,
+  last,
+}) => {
   await openBench(page, last, '/cart');
   await expect(shown(page).locator('.cart-line')).toHaveCount(3);
   await openBench(page, last, '/product/deck-oil');
   await shown(page).getByRole('button', { name: 'Put in the cart' }).click();
-  await expect(shown(page).locator('.last-told')).toContainText('open this page in a tab of its own');
-  await expect(shown(page).locator('h1')).toHaveText('Deck oil');
+  await expect(shown(page).locator('.cart-line')).toHaveCount(1);
+  await expect(page).toHaveURL(/page=%2Fcart/);
+  await shown(page).getByRole('link', { name: 'Withy Quay' }).first().click();
+  await expect(shown(page).locator('.bubble')).toContainText('1');
+  const live = await page.context().newPage();
+  await live.goto(`${last.at}/live/cart`);
+  await expect(live.locator('.cart-line')).toHaveCount(0);
 });
 
 test('the Bench shows a page in another language, and what it lacks in it', async ({ page, last }) => {
@@ -222,6 +230,7 @@ test('the Bench shows a page in another language, and what it lacks in it', asyn
   await page.getByLabel('Language of the page').click();
   await page.locator('.ant-select-item-option', { hasText: /^fr$/ }).click();
   await expect(shown(page).locator('html')).toHaveAttribute('lang', 'fr');
+  await page.getByRole('tab', { name: /^Problems/ }).click();
   await page.getByText('Not in this language yet').click();
   await expect(page.getByText('product, name: “Quay pennant”')).toBeVisible();
   // To another page in the same language.

@@ -37,7 +37,8 @@ test('from a page to a changed page: find, override, print under a condition, va
   await expect(trail.locator('.layer').last()).toHaveText('shop');
 
   // Vary: an alternate from the template in use, seen on the page before it is assigned.
-  await page.getByRole('button', { name: 'New alternate' }).click();
+  await page.getByLabel('Template in use').click();
+  await page.locator('.ant-select-item-option', { hasText: 'New alternate' }).click();
   await page.getByLabel('Label').fill('Load-rated');
   await expect(page.getByLabel('Name of its file')).toHaveValue('load-rated');
   await page.getByRole('button', { name: 'Make it' }).click();
@@ -138,8 +139,10 @@ test('alternates for a category and a listing, pinned by picking real ones', asy
     await page.keyboard.press('Escape');
     await dialog.getByRole('button', { name: 'Pin it' }).click();
     await expect(page.getByRole('article', { name: label }).getByRole('link', { name: pick })).toBeVisible();
-    const report = await page.request.get(`${last.at}/api/drafts/spring/page?address=${encodeURIComponent(address)}`);
-    expect(((await report.json()) as { template: string }).template).toBe(`${kind}/${label.toLowerCase()}`);
+    const asked = { view: null, address, try: null, origin: last.at, unsaved: [], shown: null };
+    const made = await page.request.post(`${last.at}/api/drafts/spring/view`, { data: asked });
+    const report = (await made.json()) as { page: { template: string } };
+    expect(report.page.template).toBe(`${kind}/${label.toLowerCase()}`);
     await page
       .getByRole('article', { name: label })
       .getByRole('button', { name: /^Unpin/ })

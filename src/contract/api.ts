@@ -108,6 +108,8 @@ export const viewRequest = z.strictObject({
   /** Scheme and host of the frame. */
   origin: z.string().max(200),
   unsaved: unsavedTexts,
+  /** The file that is open, when the shop may write it: while it has errors the last good page stays. */
+  open: themePath.nullable().default(null),
   /** Name of the page that the frame shows: the same is not sent again. */
   shown: z.string().nullable(),
   /** Whether all templates of the page are to be checked too. */

@@ -29,6 +29,7 @@ function viewed(address: string, more: Partial<z.output<typeof viewRequest>> = {
     origin,
     unsaved: [],
     shown: null,
+    open: null,
     check: false,
     ...more,
   });
@@ -84,7 +85,10 @@ describe('a page with what is typed', () => {
   });
 
   it('keeps the last good page while a template cannot be read, and says where', () => {
-    const answer = viewed(rope, { unsaved: unsavedOf('pieces/stock.html', '<p class="stock">{variant.stock</p>') });
+    const answer = viewed(rope, {
+      shown: 'x',
+      unsaved: unsavedOf('pieces/stock.html', '<p class="stock">{variant.stock</p>'),
+    });
     expect(answer.html).toBeNull();
     expect(answer.broken).toMatchObject({ file: 'pieces/stock.html', severity: 'error', line: 1 });
     const settings = viewed(rope, { unsaved: unsavedOf('look.json', '{ "accent": ') });

@@ -58,7 +58,8 @@ export function viewPage(shop: Shop, draft: StateRow, asked: z.output<typeof vie
     view?.kind === 'fragment' ? view.ask : { ...view?.ask, ...readAsk(asked.address, asked.try), origin: asked.origin };
   const ask: PageAsk = { ...given, traced: true, unsaved };
   const { theme } = shop.themeWith(draft, unsaved);
-  const broken = unsaved.flatMap(({ path }) => (path.endsWith('.html') ? brokenAt(theme, path) : []))[0] ?? null;
+  const worked = new Set([...unsaved.map(({ path }) => path), ...(asked.open ? [asked.open] : [])]);
+  const broken = [...worked].flatMap((path) => (path.endsWith('.html') ? brokenAt(theme, path) : []))[0] ?? null;
   const page = view?.kind === 'fragment' ? null : pageOf(shop, draft, ask);
   const made = page ?? fragmentOf(shop, draft, ask);
   if (!made?.trace) refuse(404, 'view', 'This part of the page is not there any more: load the page again.');
@@ -71,7 +72,8 @@ export function viewPage(shop: Shop, draft: StateRow, asked: z.output<typeof vie
   };
   return {
     page: page && reportPage(shop, draft, ask, page, asked.check),
-    html: broken || shown === asked.shown || !page ? null : made.html,
+    // Where nothing is shown yet there is no good page to keep.
+    html: (broken && asked.shown !== null) || shown === asked.shown || !page ? null : made.html,
     shown,
     broken,
     shopLayer: theme.layers[theme.layers.length - 1]?.name ?? '',
@@ -139,10 +141,12 @@ function readable({ path, text }: { path: string; text: string }): boolean {
   }
 }
 
-/** What keeps a template from being read as it stands: its first mistake of syntax. */
+/** What is wrong with a template as it stands: its first error. */
 function brokenAt(theme: Theme, path: string): Problem[] {
-  const problems = theme.template(path.slice(0, -5))?.problems ?? [];
-  return problems.filter((one) => one.severity === 'error' && one.file === path).slice(0, 1);
+  return theme
+    .check(path.slice(0, -5))
+    .filter((one) => one.severity === 'error' && one.file === path)
+    .slice(0, 1);
 }
 
 /** Splits an address of the storefront as the Bench gives it (`/product/a?variant=1`). */

@@ -4,7 +4,7 @@ import type { StateRow } from '@/store/themes';
 import { alternatesOf, makeAlternate, pinSubjects } from './alternates';
 import { cleanRichText } from './clean';
 import { draftOf, openFile, revertFile, saveFile } from './files';
-import { gate, ownHosts, soundAddress } from './gate';
+import { gate, ownHosts, previewGate, soundAddress } from './gate';
 import { etagOf, matches, pageOf } from './page';
 import { viewPage } from './preview';
 import type { Refused } from './refusal';
@@ -35,7 +35,7 @@ function refusal(work: () => unknown): Refused['body'] & { status: number } {
 
 const reported = (of: Shop, address: string, tried: string | null = null) => {
   const origin = 'http://localhost:4171';
-  const asked = { view: null, address, try: tried, origin, unsaved: [], shown: null, check: true };
+  const asked = { view: null, address, try: tried, origin, unsaved: [], shown: null, open: null, check: true };
   return viewPage(of, draftOf(of, 'spring'), asked).page as PageAnswer;
 };
 
@@ -245,6 +245,30 @@ describe('publishing', () => {
   });
 });
 
+describe('the preview’s port', () => {
+  const table: [string, string, boolean][] = [
+    ['GET', '/draft/spring/product/deck-oil?try=x', true],
+    ['GET', '/media/rope.svg', true],
+    ['GET', '/player/anchor', true],
+    ['GET', '/bench-frame.js', true],
+    ['POST', '/draft/spring/cart', true],
+    ['POST', '/draft/spring/fr/cart', true],
+    ['GET', '/bench', false],
+    ['GET', '/live/', false],
+    ['GET', '/api/drafts', false],
+    ['POST', '/api/drafts/spring/publish', false],
+    ['POST', '/draft/spring/product/deck-oil', false],
+    ['PUT', '/draft/spring/cart', false],
+    ['GET', '/draft/../api/drafts', false],
+    ['GET', '/draft/%2e%2e/api/drafts', false],
+    ['GET', '//api/drafts', false],
+    ['GET', '/draft//..//api/drafts', false],
+    ['GET', '/_next/static/x.js', false],
+  ];
+  for (const [method, url, lets] of table)
+    it(`${lets ? 'answers' : 'refuses'} ${method} ${url}`, () => expect(previewGate(method, url) === null).toBe(lets));
+});
+
 describe('answers of the storefront', () => {
   const get = (path: string, headers: Record<string, string> = {}) =>
     new Request(`http://127.0.0.1:4170/draft/spring${path}`, { headers });
@@ -262,12 +286,15 @@ describe('answers of the storefront', () => {
     expect(html(draft(), '/product/deck-oil')).toContain('Other oil');
   });
   it('carry the Bench’s script only in its frame', async () => {
-    const framed = serveState(shop, draft(), get('/', { 'Sec-Fetch-Dest': 'iframe' }), '/');
-    expect(await framed.text()).toContain('bench-frame.js');
-    expect(await serveState(shop, draft(), get('/'), '/').text()).not.toContain('bench-frame.js');
-    expect(await serveState(shop, live(), get('/', { 'Sec-Fetch-Dest': 'iframe' }), '/').text()).not.toContain(
+    const framedBy = { 'Sec-Fetch-Dest': 'iframe', 'x-last-preview': '4171' };
+    // Without the preview’s port it is a page like any other.
+    expect(await serveState(shop, draft(), get('/', { 'Sec-Fetch-Dest': 'iframe' }), '/').text()).not.toContain(
       'bench-frame.js',
     );
+    const framed = serveState(shop, draft(), get('/', framedBy), '/');
+    expect(await framed.text()).toContain('bench-frame.js');
+    expect(await serveState(shop, draft(), get('/'), '/').text()).not.toContain('bench-frame.js');
+    expect(await serveState(shop, live(), get('/', framedBy), '/').text()).not.toContain('bench-frame.js');
   });
   it('of assets may be kept for good only under the address of their content', () => {
     const { hash } = shop.theme(draft()).theme.file('assets/css/shop.css') ?? { hash: '' };

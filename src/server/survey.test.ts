@@ -27,6 +27,7 @@ function given(paths: string[], file: string, unsaved: SurveyAsk['unsaved'] = []
       origin: 'http://localhost:4171',
       unsaved: [...unsaved],
       shown: null,
+      open: null,
       check: false,
     };
     for (const [line, { outcomes }] of linesOf(viewPage(shop, draft, asked).table, file, null))

@@ -85,7 +85,8 @@ function Workplace({ previewPort }: { previewPort: number }) {
   const post = useCallback((to: ToFrame) => frame.current?.post(to), []);
   const showAt = useCallback((offset: number) => editor.current?.show(offset), []);
   const show = useCallback((html: string, shown: string) => post({ kind: 'show', html, shown }), [post]);
-  const view = useView({ draft, origin, address, tried }, unsaved, show);
+  const [writing, setWriting] = useState<string | null>(null);
+  const view = useView({ draft, origin, address, tried, open: writing }, unsaved, show);
   const { make, onFramed, answer } = view;
   const report = answer?.page ?? null;
   const language = report?.languages.find((one) => one.current);
@@ -116,6 +117,8 @@ function Workplace({ previewPort }: { previewPort: number }) {
     saved,
     typedIn,
   );
+  const writes = file?.writable && file.layer === null ? file.path : null;
+  if (writes !== writing) setWriting(writes);
   useEffect(() => {
     typedNow.current = typed;
   });
@@ -303,9 +306,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
     );
     return [...checked, ...made].filter((one) => !known.has(key(one)));
   }, [report, problems, lang.problems]);
-  const savedError =
-    file && file.text === file.saved.text ? file.saved.problems.find((one) => one.severity === 'error') : null;
-  const broken = answer?.broken ?? savedError ?? null;
+  const broken = answer?.broken ?? null;
   const stale = view.offline
     ? 'The server does not answer. Go on typing: nothing is lost, and the page follows when it is back.'
     : broken

@@ -9,6 +9,8 @@ interface Asked {
   /** Path and query of the page, without the draft's prefix. */
   address: string;
   tried: string | null;
+  /** The file that is open, when the shop may write it. */
+  open: string | null;
 }
 
 /** What the frame shows: its view, and the name of the page as it was made. */
@@ -58,6 +60,7 @@ export function useView(
           try: to.tried,
           origin: to.origin,
           unsaved: texts(),
+          open: to.open,
           shown: frame?.shown ?? null,
         });
         const current = now.current.asked;
@@ -67,7 +70,12 @@ export function useView(
           still.shown = answer.shown;
           now.current.onHtml(answer.html, answer.shown);
         }
-        setState({ answer, failure: null, offline: false });
+        setState((before) => ({
+          // While a template cannot be shown, the last good page stays with all that its marks speak of.
+          answer: answer.broken && before.answer?.page ? { ...before.answer, broken: answer.broken } : answer,
+          failure: null,
+          offline: false,
+        }));
       } catch (error) {
         const offline = error instanceof ApiError && error.status === 0;
         setState((before) => ({ ...before, failure: messageOf(error), offline }));

@@ -1,0 +1,252 @@
+import type { Page } from '@playwright/test';
+import { expect, openBench, save, shown, test, type Server } from './last';
+
+/** Lead time is printed after the stock line, for the shop, with its unit; it is hidden where it is empty. */
+const withLead = '/product/tarred-hemp-rope';
+const withoutLead = 'deck oil';
+
+/** Plants a wrong name in the shop's file, as a hand would. */
+const wrong = 'lead_tmie';
+
+const placeBar = (page: Page) => page.locator('.place-what');
+const source = (page: Page) => page.locator('.cm-content');
+const lead = (page: Page) => shown(page).locator('p', { hasText: /^2 days$/ });
+
+async function above(page: Page, upper: string, lower: string): Promise<boolean> {
+  const y = async (selector: string) => (await shown(page).locator(selector).first().boundingBox())?.y ?? -1;
+  return (await y(upper)) < (await y(lower));
+}
+
+/** What the shop's file holds on the server. */
+async function savedText(page: Page, last: Server, path: string): Promise<string> {
+  const answer = await page.request.get(`${last.at}/api/drafts/spring/file?path=${path}`);
+  return ((await answer.json()) as { text: string }).text;
+}
+
+test('point, see why, change, see: by mouse', async ({ page, last }) => {
+  await openBench(page, last, withLead);
+
+  // Point at the stock line, learn its file.
+  await page.getByRole('button', { name: 'Point', exact: true }).click();
+  await shown(page).locator('.stock').hover();
+  await expect(placeBar(page)).toContainText('pieces/stock.html, line 4');
+  await shown(page).locator('.stock').click();
+  await expect(page.getByRole('navigation', { name: 'Trail of templates' }).getByRole('button')).toHaveText([
+    'layouts/shop',
+    'product/default',
+    'pieces/stock',
+  ]);
+  await expect(page.locator('.cm-activeLine')).toContainText('do:otherwise');
+
+  // Put the lead time after it, for the shop, with its unit.
+  await page.getByRole('button', { name: 'Change here' }).click();
+  await page.getByRole('menuitem', { name: 'Put something after it' }).nth(1).click();
+  await expect(page.getByText('Written as an amendment by the mark “stock”: after it.')).toBeVisible();
+  await expect(source(page)).toContainText('<after mark="stock">');
+  await page.getByRole('tab', { name: 'In reach' }).click();
+  await page.getByLabel('Find in reach').fill('lead_time');
+  const row = page.getByRole('treeitem', { name: 'product.fields.lead_time: 2' });
+  await expect(row).toContainText('2 days');
+  await expect(row).toContainText(/empty on \d+ of 61/);
+  await row.hover();
+  await row.getByRole('button', { name: '…when there' }).click();
+  await expect(source(page)).toContainText('<p do:when="product.fields.lead_time">{product.fields.lead_time} days</p>');
+  await expect(lead(page)).toBeVisible();
+  expect(await above(page, '.stock', 'p:text-is("2 days")')).toBe(true);
+  await save(page);
+
+  // See it hidden where it is empty, and learn why.
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type(withoutLead, { delay: 20 });
+  await page.locator('.ant-select-item-option', { hasText: 'Deck oil' }).click();
+  await expect(shown(page).locator('h1')).toHaveText('Deck oil');
+  await page.getByLabel('Open a file').click();
+  await page.locator('.ant-select-item-option', { hasText: 'product/default.html' }).first().click();
+  await expect(page.locator('.why-note')).toContainText('not here: product.fields.lead_time is empty');
+  await page.locator('.why-mark', { hasText: 'no' }).click();
+  const card = page.getByRole('dialog', { name: 'Why' });
+  await expect(card).toContainText(
+    /product\.fields\.lead_time is empty on this product; it has a value on \d+ of 61 products/,
+  );
+  await card.getByRole('button', { name: 'Show me a page where this holds' }).click();
+  await expect(shown(page).locator('h1')).not.toHaveText('Deck oil');
+  await expect(page.locator('.why-mark', { hasText: 'yes' })).toBeVisible();
+
+  // Restyle it: a rule of its own, with a colour of the look.
+  await page.goto(`${last.at}/bench?page=${withLead}`);
+  await expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
+  await expect(lead(page)).toBeVisible();
+  await page.getByRole('button', { name: 'Point', exact: true }).click();
+  await lead(page).click();
+  await expect(placeBar(page)).toContainText('product/default.html');
+  await page.getByRole('button', { name: 'Styles' }).click();
+  await page.getByRole('button', { name: 'New rule for it' }).click();
+  await page.getByLabel('Selector').click();
+  await page.locator('.ant-select-item-option', { hasText: '.buy p' }).click();
+  await page.getByLabel('Property', { exact: true }).fill('color');
+  await page.getByLabel('Value', { exact: true }).fill('var(--offer)');
+  await page.getByRole('button', { name: 'Set' }).click();
+  await expect(lead(page)).toHaveCSS('color', 'rgb(156, 47, 27)');
+  await expect(page.getByText('Not saved either:')).toContainText('assets/css/own.css');
+  // A value in place, by writing another.
+  await page.getByRole('button', { name: 'color: var(--offer)' }).click();
+  await page.getByLabel('Value of color').fill('#00695c');
+  await page.keyboard.press('Enter');
+  await expect(lead(page)).toHaveCSS('color', 'rgb(0, 105, 92)');
+  await page.getByRole('button', { name: 'Save all' }).click();
+  await expect(page.getByText('Not saved either:')).toHaveCount(0);
+  expect(await savedText(page, last, 'assets/css/own.css')).toContain('.buy p {\n  color: #00695c;\n}');
+
+  // Move it above the price.
+  await page.getByRole('button', { name: 'Change here' }).click();
+  await page.getByRole('menuitem', { name: 'Move it elsewhere…' }).first().click();
+  await expect(page.getByText('Point at the new place for')).toBeVisible();
+  await shown(page).locator('.price').first().click();
+  await page.getByRole('button', { name: 'Before it' }).click();
+  await expect(source(page)).toContainText('<before mark="price">');
+  await expect(lead(page)).toBeVisible();
+  await expect.poll(() => above(page, 'p:text-is("2 days")', '.price')).toBe(true);
+  await save(page);
+  expect(await savedText(page, last, 'product/default.html')).not.toContain('after mark');
+
+  // Mend a planted wrong name by its offered fix.
+  await source(page).click();
+  const text = await savedText(page, last, 'product/default.html');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.insertText(text.replace('{product.fields.lead_time}', `{product.fields.${wrong}}`));
+  await page.locator('.cm-lintRange-error').first().hover();
+  await page.getByRole('button', { name: 'Write “lead_time”' }).click();
+  await expect(source(page)).not.toContainText(wrong);
+  await expect(lead(page)).toBeVisible();
+  await save(page);
+});
+
+test('point, see why, change, see: by keyboard alone', async ({ page, last }) => {
+  await openBench(page, last, withLead);
+  const command = async (words: string) => {
+    await page.keyboard.press('Control+e');
+    await expect(page.getByLabel('Find a command')).toBeFocused();
+    await page.keyboard.type(words);
+    await page.keyboard.press('Enter');
+    await expect(page.getByLabel('Find a command')).toHaveCount(0);
+  };
+  /** Walks the page with the arrow keys until this is pointed at. */
+  const walkTo = async (wanted: RegExp) => {
+    await page.keyboard.press('Control+.');
+    await expect(page.getByRole('button', { name: 'Point', exact: true })).toHaveAttribute('aria-pressed', 'true');
+    for (let steps = 0; steps < 90; steps++) {
+      await page.keyboard.press('ArrowDown');
+      await page.waitForTimeout(40);
+      const at = (await placeBar(page).count()) ? await placeBar(page).innerText() : '';
+      if (wanted.test(at)) return;
+      // Into what holds the rest of the page.
+      if (/<article>/.test(at) || /buy/.test(at)) {
+        await page.keyboard.press('ArrowRight');
+        await page.waitForTimeout(40);
+        if (wanted.test(await placeBar(page).innerText())) return;
+      }
+    }
+    throw new Error(`Walked past ${String(wanted)}`);
+  };
+
+  // Point at the stock line, learn its file.
+  await walkTo(/pieces\/stock\.html, line 4/);
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.cm-activeLine')).toContainText('do:otherwise');
+
+  // Put the lead time after it: the second group of the menu is the piece's draw, in the product's template.
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('menuitem', { name: 'Put something after it' }).first()).toBeVisible();
+  const after = page.getByRole('menuitem', { name: 'Put something after it' }).nth(1);
+  for (let steps = 0; steps < 12 && !(await after.evaluate((item) => item.className.includes('active'))); steps++)
+    await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(source(page)).toContainText('<after mark="stock">');
+  await expect(source(page)).toBeFocused();
+  await command('In reach');
+  await expect(page.getByLabel('Find in reach')).toBeFocused();
+  await page.keyboard.type('lead_time');
+  await expect(page.getByRole('treeitem', { name: 'product.fields.lead_time: 2' })).toBeVisible();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Shift+Enter');
+  await expect(lead(page)).toBeVisible();
+  await save(page);
+
+  // See it hidden where it is empty, and learn why.
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type(withoutLead, { delay: 20 });
+  await expect(page.locator('.ant-select-item-option', { hasText: 'Deck oil' })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(shown(page).locator('h1')).toHaveText('Deck oil');
+  await page.keyboard.press('Control+p');
+  await page.keyboard.type('product/default');
+  await expect(page.locator('.ant-select-item-option-active', { hasText: 'product/default.html' })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.why-note')).toContainText('not here: product.fields.lead_time is empty');
+  await page.keyboard.press('F6');
+  await page.keyboard.press('Control+End');
+  await page.keyboard.press('Control+Shift+Y');
+  await expect(page.getByRole('dialog', { name: 'Why' })).toContainText(/it has a value on \d+ of 61 products/);
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('button', { name: 'Show me a page where this holds' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.why-mark', { hasText: 'yes' })).toBeVisible();
+
+  // Restyle it.
+  await page.goto(`${last.at}/bench?page=${withLead}&file=product/default.html`);
+  await expect(lead(page)).toBeVisible();
+  await page.keyboard.press('F6');
+  await expect(source(page)).toBeFocused();
+  await page.keyboard.press('Control+Home');
+  for (let down = 0; down < 2; down++) await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('End');
+  await page.keyboard.press('ArrowLeft');
+  await expect(placeBar(page)).toContainText('<p>');
+  await command('Styles');
+  await expect(page.getByRole('button', { name: 'New rule for it' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Property', { exact: true })).toBeFocused();
+  await page.keyboard.type('font-weight');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('700');
+  await page.keyboard.press('Enter');
+  await expect(lead(page)).toHaveCSS('font-weight', '700');
+  await page.keyboard.press('Control+Shift+S');
+  await expect(page.getByText('Not saved either:')).toHaveCount(0);
+
+  // Move it above the price.
+  await page.keyboard.press('F6');
+  await page.keyboard.press('Control+Enter');
+  const moving = page.getByRole('menuitem', { name: 'Move it elsewhere…' }).first();
+  await expect(moving).toBeVisible();
+  for (let steps = 0; steps < 12 && !(await moving.evaluate((item) => item.className.includes('active'))); steps++)
+    await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Point at the new place for')).toBeVisible();
+  for (let steps = 0; steps < 90; steps++) {
+    await page.keyboard.press('ArrowDown');
+    await page.waitForTimeout(40);
+    const at = await placeBar(page).innerText();
+    if (/: <p> price/.test(at)) break;
+    if (/<article>|buy/.test(at)) await page.keyboard.press('ArrowRight');
+  }
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Before it' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(source(page)).toContainText('<before mark="price">');
+  await expect.poll(() => above(page, 'p:text-is("2 days")', '.price')).toBe(true);
+  await save(page);
+
+  // Mend a planted wrong name by its offered fix.
+  await expect(source(page)).toBeFocused();
+  const text = await savedText(page, last, 'product/default.html');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.insertText(text.replace('{product.fields.lead_time}', `{product.fields.${wrong}}`));
+  await expect(page.locator('.cm-lintRange-error').first()).toBeVisible();
+  await page.keyboard.press('F8');
+  await expect(page.getByRole('button', { name: 'Write “lead_time”' })).toBeVisible();
+  await page.keyboard.press('Control+q');
+  await expect(source(page)).not.toContainText(wrong);
+  await expect(lead(page)).toBeVisible();
+  await save(page);
+});
