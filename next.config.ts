@@ -7,6 +7,7 @@ const config: NextConfig = {
   compress: false,
   skipTrailingSlashRedirect: true,
   devIndicators: false,
+  reactCompiler: true,
   async headers() {
     return [
       {

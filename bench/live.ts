@@ -25,7 +25,8 @@ export async function liveFigures(report: Report): Promise<void> {
   if (asked('live.scale.product', 'live.scale.listing')) scale(report);
 }
 
-function seeded(products: number | null): string {
+/** A data folder with the demo in it, and so many products after the demo's. */
+export function seeded(products: number | null): string {
   const folder = mkdtempSync(join(tmpdir(), 'last-bench-'));
   const more = products === null ? [] : ['--products', String(products)];
   const { status, stderr } = spawnSync('npx', ['tsx', 'src/cli/main.ts', 'seed', ...more], {
@@ -45,8 +46,9 @@ const freePort = (): Promise<number> =>
     });
   });
 
-async function serve(folder: string): Promise<{ at: string; end(): void }> {
-  if (!existsSync('.next/BUILD_ID')) spawnSync('npx', ['next', 'build'], { stdio: 'ignore' });
+/** A server of the built workbench on a folder. */
+export async function serve(folder: string): Promise<{ at: string; end(): void }> {
+  if (!existsSync('.next/BUILD_ID')) spawnSync('npm', ['run', 'build'], { stdio: 'ignore' });
   const port = await freePort();
   const child: ChildProcess = spawn('node', ['--import', 'tsx', 'src/server/start.ts'], {
     env: { ...process.env, PORT: String(port), LAST_DATA: folder, LAST_BENCH: '1', NODE_ENV: 'production' },

@@ -1,11 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { Bench } from 'tinybench';
 import { checkTemplate, compileTemplate, parseTemplate } from '@/core/language';
-import { readFolder } from '@/server/shop';
+import { readFolder, Shop } from '@/server/shop';
+import { survey } from '@/server/survey';
 import { Theme } from '@/core/theme/theme';
 import { withoutMarks } from '@/core/language';
 import { listingBy, productBy, renderListing } from './engines';
-import { liveFigures } from './live';
+import { browserFigures } from './browser';
+import { liveFigures, seeded } from './live';
 
 /**
  * `npm run bench`: figures as ratios in one run. With `--json [name…]` only `{"figures": [{"name", "value", "unit", "against"}]}`.
@@ -115,7 +117,28 @@ if (asked('memory.listing')) {
   );
 }
 
+if (asked('bench.survey')) {
+  say('Awkward pages of the product page over 10,000 products');
+  const shop = new Shop(seeded(10_000));
+  const draft = shop.themes.draft('spring');
+  if (!draft) throw new Error('The demo has no draft');
+  const ask = { path: '/product/deck-oil', tried: null, template: 'product/default', unsaved: [] };
+  const times: number[] = [];
+  let first = 0;
+  for (let round = 0; round < 3; round++) {
+    const from = performance.now();
+    let steps = 0;
+    for (const _ of survey(shop, draft, ask, () => performance.now()))
+      if (steps++ === 0) first = performance.now() - from;
+    times.push(performance.now() - from);
+  }
+  const [least, middle, most] = times.sort((a, b) => a - b).map((time) => time / 1000) as [number, number, number];
+  const rounds = `three rounds: ${least.toFixed(1)} to ${most.toFixed(1)}; something to see after ${(first / 1000).toFixed(1)}`;
+  figure('bench.survey', middle, 's', rounds);
+}
+
 await liveFigures({ asked, say, figure });
+await browserFigures({ asked, say, figure });
 
 if (asked('listing.nunjucks', 'product.nunjucks')) {
   say('The same pages by nunjucks');

@@ -157,6 +157,7 @@ test('point, see why, change, see: by keyboard alone', async ({ page, last }) =>
   // Put the lead time after it: the second group of the menu is the piece's draw, in the product's template.
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('menuitem', { name: 'Put something after it' }).first()).toBeVisible();
+  await expect(page.locator('.place-menu [role=menu]')).toBeFocused();
   const after = page.getByRole('menuitem', { name: 'Put something after it' }).nth(1);
   for (let steps = 0; steps < 12 && !(await after.evaluate((item) => item.className.includes('active'))); steps++)
     await page.keyboard.press('ArrowDown');
@@ -219,6 +220,7 @@ test('point, see why, change, see: by keyboard alone', async ({ page, last }) =>
   await page.keyboard.press('Control+Enter');
   const moving = page.getByRole('menuitem', { name: 'Move it elsewhere…' }).first();
   await expect(moving).toBeVisible();
+  await expect(page.locator('.place-menu [role=menu]')).toBeFocused();
   for (let steps = 0; steps < 12 && !(await moving.evaluate((item) => item.className.includes('active'))); steps++)
     await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
@@ -245,7 +247,7 @@ test('point, see why, change, see: by keyboard alone', async ({ page, last }) =>
   await expect(page.locator('.cm-lintRange-error').first()).toBeVisible();
   await page.keyboard.press('F8');
   await expect(page.getByRole('button', { name: 'Write “lead_time”' })).toBeVisible();
-  await page.keyboard.press('Control+q');
+  await page.keyboard.press('Alt+Enter');
   await expect(source(page)).not.toContainText(wrong);
   await expect(lead(page)).toBeVisible();
   await save(page);

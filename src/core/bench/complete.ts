@@ -59,6 +59,9 @@ export function complete(theme: Theme, file: string, text: string, offset: numbe
 
 const shopName = (theme: Theme): string => theme.layers[theme.layers.length - 1]?.name ?? '';
 
+/** Whether anything of the language's can be written behind this text: a quick look, before a worker is asked. */
+export const takesSuggestions = (before: string): boolean => placeOf(before) !== null;
+
 type At =
   | { kind: 'expression'; text: string }
   | { kind: 'tag'; text: string }

@@ -1,7 +1,7 @@
 'use client';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Button, Splitter } from 'antd';
-import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { startTransition, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import type { FactsAnswer, LayerItem, ProblemItem, SubjectItem } from '@/contract/api';
 import type { FromFrame, Matched, Pointed, ToFrame } from '@/contract/frame';
 import { linesOf, type LineFacts } from '@/core/bench/why';
@@ -108,7 +108,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
   const typedIn = useCallback(() => {
     make();
     if (resting.current) clearTimeout(resting.current);
-    resting.current = setTimeout(() => setEdits((now) => now + 1), 150);
+    resting.current = setTimeout(() => startTransition(() => setEdits((now) => now + 1)), 150);
   }, [make]);
   const { file, failure, type, typed, put, settle, save, override, dropTyped, revert, reload } = useFile(
     draft,
@@ -222,6 +222,20 @@ function Workplace({ previewPort }: { previewPort: number }) {
     setFinding(true);
     document.getElementById('go-to')?.focus();
   };
+  /** Shows a tab of the drawer, and goes to the first thing in it. */
+  const toDrawer = (one: string) => {
+    setTab(one);
+    const first =
+      '.drawer [role=tabpanel]:not([aria-hidden=true]) :is(input, button, [tabindex="0"]):not([tabindex="-1"])';
+    // What a tab shows may have to be asked for first.
+    let tries = 0;
+    const timer = setInterval(() => {
+      const found = document.querySelector<HTMLElement>(first);
+      if (!found && ++tries < 30) return;
+      clearInterval(timer);
+      found?.focus();
+    }, 80);
+  };
   const commands: Command[] = [
     { id: 'page', title: 'Go to a page', keys: 'Ctrl K', run: find },
     { id: 'file', title: 'Open a file', keys: 'Ctrl P', run: () => setPicking(true) },
@@ -239,11 +253,18 @@ function Workplace({ previewPort }: { previewPort: number }) {
     { id: 'source', title: 'To the source', keys: 'F6', run: () => editor.current?.focus() },
     { id: 'to-page', title: 'Into the page', keys: '', run: () => frame.current?.focus() },
     { id: 'problem', title: 'Next problem in this file', keys: 'F8', run: () => editor.current?.nextProblem(false) },
+    {
+      id: 'problem-before',
+      title: 'Problem before it',
+      keys: 'Shift F8',
+      run: () => editor.current?.nextProblem(true),
+    },
+    { id: 'mend', title: 'Mend it: apply the offered fix', keys: 'Alt Enter', run: () => void editor.current?.mend() },
     ...(['reach', 'styles', 'problems', 'uses'] as const).map((one) => ({
       id: `tab-${one}`,
       title: `Drawer: ${{ reach: 'In reach', styles: 'Styles', problems: 'Problems', uses: 'Uses' }[one]}`,
       keys: '',
-      run: () => setTab(one),
+      run: () => toDrawer(one),
     })),
     {
       id: 'find',

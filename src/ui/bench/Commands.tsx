@@ -71,24 +71,44 @@ interface Props {
 
 /** Everything that can be done, to be found by words. */
 export function CommandList({ open, commands, onClose }: Props) {
+  const chosen = useRef<Command | null>(null);
   return (
-    <Modal open={open} onCancel={onClose} footer={null} closable={false} width={460} destroyOnHidden title={null}>
-      {open && <Found commands={commands} onClose={onClose} />}
+    <Modal
+      open={open}
+      onCancel={onClose}
+      // Once the list has closed and given the focus back.
+      afterClose={() => {
+        const command = chosen.current;
+        chosen.current = null;
+        command?.run();
+      }}
+      footer={null}
+      closable={false}
+      width={460}
+      destroyOnHidden
+      title={null}
+    >
+      {open && (
+        <Found
+          commands={commands}
+          onRun={(command) => {
+            chosen.current = command;
+            onClose();
+          }}
+        />
+      )}
     </Modal>
   );
 }
 
-function Found({ commands, onClose }: Omit<Props, 'open'>) {
+function Found({ commands, onRun }: { commands: Command[]; onRun: (command: Command) => void }) {
   const [words, setWords] = useState('');
   const [at, setAt] = useState(0);
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
   const found = commands.filter(({ title }) => wanted.every((word) => title.toLowerCase().includes(word)));
   const chosen = Math.min(at, found.length - 1);
   const run = (command: Command | undefined) => {
-    if (!command) return;
-    onClose();
-    // After the list has closed and given the focus back.
-    setTimeout(command.run, 60);
+    if (command) onRun(command);
   };
   return (
     <div className="command-list">

@@ -34,7 +34,8 @@ export function InReach({ draft, asked, shown, unsaved, writable, onWrite, onHan
   const [open, setOpen] = useState<string[]>(['product', 'category', 'listing', 'content', 'article', 'tile']);
   const [search, setSearch] = useState('');
   const words = useLater(search, 200);
-  const place = useLater(asked, 150);
+  const place = useLater(asked, 250);
+  const fresh = useLater(shown, 400);
   const list = useRef<HTMLUListElement>(null);
   const [at, setAt] = useState(0);
   const now = useRef(unsaved);
@@ -42,7 +43,7 @@ export function InReach({ draft, asked, shown, unsaved, writable, onWrite, onHan
     now.current = unsaved;
   });
   const reach = useQuery({
-    queryKey: ['reach', draft, place, shown, open, words],
+    queryKey: ['reach', draft, place, fresh, open, words],
     queryFn: () =>
       api<ReachAnswer>('POST', `/api/drafts/${draft}/reach`, { ...place, unsaved: now.current(), open, search: words }),
     enabled: place !== null,

@@ -46,6 +46,13 @@ export function PlaceBar(props: Props) {
   useEffect(() => {
     if (goal) first.current?.focus();
   }, [goal]);
+  const { open } = props;
+  useEffect(() => {
+    if (!open) return;
+    // Opened by its key the menu takes the focus, as it would by the pointer.
+    const timer = setTimeout(() => document.querySelector<HTMLElement>('.place-menu [role=menu]')?.focus(), 120);
+    return () => clearTimeout(timer);
+  }, [open]);
   if (moving && goal) {
     const to = goal.find((one) => one.file === moving.file) ?? goal[0];
     const put = (where: 'before' | 'after' | 'into') => {
@@ -187,6 +194,7 @@ export function PlaceBar(props: Props) {
             open={props.open}
             onOpenChange={props.onOpen}
             placement="topRight"
+            classNames={{ root: 'place-menu' }}
           >
             <Button size="small" type="primary" ghost title="Change something here (Ctrl Enter)">
               Change here <DownOutlined aria-hidden />

@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { startTransition, useCallback, useEffect, useRef, useState } from 'react';
 import type { FileAnswer, ProblemItem, SaveAnswer } from '@/contract/api';
 import { api, ApiError, messageOf } from '../shared/api';
 import { dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
@@ -190,7 +190,7 @@ export function useFile(
       if (wasChanged !== (text !== now.saved.text)) setFile(latest.current);
       if (timer.current) clearTimeout(timer.current);
       timer.current = setTimeout(() => {
-        setFile(latest.current);
+        startTransition(() => setFile(latest.current));
         keep();
       }, 150);
     },

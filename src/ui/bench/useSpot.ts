@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { ViewAnswer } from '@/contract/api';
 import type { Pointed, ToFrame } from '@/contract/frame';
 import { levelsOf, type Level } from '@/core/bench/levels';
@@ -94,12 +94,12 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
   const onPointed = useCallback(
     async (at: Pointed | null) => {
       if (!at) {
-        setPointed(null);
+        startTransition(() => setPointed(null));
         return;
       }
       const of = await tableOf(at.view).catch(() => null);
       const where = of && whereOf(of, at.mark);
-      setPointed(where);
+      startTransition(() => setPointed(where));
       if (!where) return;
       const layer = layerName(where.layer);
       post({
@@ -156,7 +156,8 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
 
   const onCaret = useCallback(
     (offset: number) => {
-      if (file) setCaret({ file: file.path, layer: layerHere, offset });
+      // Not in the way of typing.
+      if (file) startTransition(() => setCaret({ file: file.path, layer: layerHere, offset }));
     },
     [file, layerHere],
   );

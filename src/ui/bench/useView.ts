@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { startTransition, useCallback, useEffect, useRef, useState } from 'react';
 import type { ViewAnswer } from '@/contract/api';
 import { api, ApiError, messageOf } from '../shared/api';
 
@@ -12,6 +12,9 @@ interface Asked {
   /** The file that is open, when the shop may write it. */
   open: string | null;
 }
+
+/** Pages are made no more often than this, in milliseconds: a lone keystroke does not wait. */
+const between = 90;
 
 /** What the frame shows: its view, and the name of the page as it was made. */
 export interface Framed {
@@ -40,6 +43,9 @@ export function useView(
   const framed = useRef<Framed | null>(null);
   const flying = useRef(false);
   const wanted = useRef(false);
+  const began = useRef(0);
+  /** How long the last one took, in milliseconds: large ones are made less often. */
+  const took = useRef(0);
   const now = useRef({ asked, unsaved, onHtml });
   useEffect(() => {
     now.current = { asked, unsaved, onHtml };
@@ -50,6 +56,12 @@ export function useView(
     if (flying.current) return;
     flying.current = true;
     while (wanted.current) {
+      wanted.current = false;
+      // Letters that follow one another quickly are shown together.
+      const since = performance.now() - began.current;
+      const pause = Math.max(between, took.current * 2);
+      if (since < pause) await new Promise((resolve) => setTimeout(resolve, pause - since));
+      began.current = performance.now();
       wanted.current = false;
       const { asked: to, unsaved: texts } = now.current;
       const frame = framed.current?.address === to.address ? framed.current : null;
@@ -63,6 +75,7 @@ export function useView(
           open: to.open,
           shown: frame?.shown ?? null,
         });
+        took.current = performance.now() - began.current;
         const current = now.current.asked;
         if (current.address !== to.address || current.tried !== to.tried || current.draft !== to.draft) continue;
         const still = framed.current?.address === to.address ? framed.current : null;
@@ -70,12 +83,26 @@ export function useView(
           still.shown = answer.shown;
           now.current.onHtml(answer.html, answer.shown);
         }
-        setState((before) => ({
-          // While a template cannot be shown, the last good page stays with all that its marks speak of.
-          answer: answer.broken && before.answer?.page ? { ...before.answer, broken: answer.broken } : answer,
-          failure: null,
-          offline: false,
-        }));
+        // Not in the way of typing.
+        startTransition(() =>
+          setState((before) => {
+            const same =
+              before.answer?.shown === answer.shown && !before.failure && !before.answer.broken && !answer.broken;
+            // Nothing that is shown changed, and no place that is told of: the file that is typed in is no part of the page.
+            if (
+              same &&
+              !answer.table.sources.some(({ file }) => file === to.open) &&
+              before.answer?.page?.address === answer.page?.address
+            )
+              return before;
+            return {
+              // While a template cannot be shown, the last good page stays with all that its marks speak of.
+              answer: answer.broken && before.answer?.page ? { ...before.answer, broken: answer.broken } : answer,
+              failure: null,
+              offline: false,
+            };
+          }),
+        );
       } catch (error) {
         const offline = error instanceof ApiError && error.status === 0;
         setState((before) => ({ ...before, failure: messageOf(error), offline }));

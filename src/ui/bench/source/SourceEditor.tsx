@@ -9,21 +9,15 @@ import {
   isolateHistory,
 } from '@codemirror/commands';
 import { bracketMatching, codeFolding, foldGutter, foldKeymap } from '@codemirror/language';
-import {
-  lintGutter,
-  lintKeymap,
-  nextDiagnostic,
-  previousDiagnostic,
-  setDiagnostics,
-  type Action,
-} from '@codemirror/lint';
+import { lintGutter, lintKeymap, nextDiagnostic, previousDiagnostic, setDiagnostics } from '@codemirror/lint';
 import { highlightSelectionMatches, searchKeymap } from '@codemirror/search';
-import { Compartment, EditorState, type Extension, type Text } from '@codemirror/state';
+import { Compartment, EditorState, type Extension } from '@codemirror/state';
 import { EditorView, highlightActiveLine, highlightActiveLineGutter, keymap, lineNumbers } from '@codemirror/view';
 import { useEffect, useImperativeHandle, useRef, type Ref } from 'react';
 import type { ProblemItem } from '@/contract/api';
 import type { LineFacts } from '@/core/bench/why';
 import { languageOf } from './colours';
+import { diagnosticsOf, mendHere } from './problems';
 import { explainHere, setFacts, whyExtension, type WhyAsks } from './why';
 
 /** What the Bench does to the text that is shown. */
@@ -38,6 +32,8 @@ export interface EditorHandle {
   change: (edits: { from: number; to: number; text: string }[]) => void;
   explain: () => void;
   nextProblem: (back: boolean) => void;
+  /** Applies the fix that is offered at the caret; false when there is none. */
+  mend: () => boolean;
   focus: () => void;
   caret: () => number;
   text: () => string;
@@ -58,17 +54,6 @@ interface Props {
   onSave: () => void;
   onCaret: (offset: number) => void;
   ref: Ref<EditorHandle>;
-}
-
-/** The fix of a problem, as something to do beside its message; only to the text that the problem was found in. */
-function mendings({ fix }: ProblemItem, found: Text): Action[] {
-  if (!fix) return [];
-  const apply = (view: EditorView) => {
-    if (!view.state.doc.eq(found)) return;
-    const changes = fix.edits.map(({ from, to, text }) => ({ from, to, insert: text }));
-    view.dispatch({ changes, userEvent: 'input.mend' });
-  };
-  return [{ name: fix.title, apply }];
 }
 
 /** Texts as they stood in the editor, with all that can be taken back, for as long as the workbench is open. */
@@ -126,6 +111,11 @@ export function SourceEditor(props: Props) {
       nextProblem: (back) => {
         const editor = now();
         if (editor) (back ? previousDiagnostic : nextDiagnostic)(editor);
+        editor?.focus();
+      },
+      mend: () => {
+        const editor = now();
+        return editor !== null && mendHere(editor);
       },
       focus: () => now()?.focus(),
       caret: () => now()?.state.selection.main.head ?? 0,
@@ -216,15 +206,7 @@ export function SourceEditor(props: Props) {
   useEffect(() => {
     const now = view.current;
     if (!now) return;
-    const length = now.state.doc.length;
-    const { doc } = now.state;
-    const diagnostics = problems.map((one) => ({
-      actions: readOnly ? [] : mendings(one, doc),
-      from: Math.min(one.from, length),
-      to: Math.min(Math.max(one.to, one.from), length),
-      severity: one.severity === 'note' ? ('info' as const) : one.severity,
-      message: one.message,
-    }));
+    const diagnostics = diagnosticsOf(problems, now.state.doc, readOnly);
     now.dispatch(setDiagnostics(now.state, diagnostics));
   }, [problems, key, version, readOnly]);
 

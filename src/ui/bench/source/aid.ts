@@ -7,7 +7,7 @@ import {
 } from '@codemirror/autocomplete';
 import { EditorState, type Extension } from '@codemirror/state';
 import { EditorView, hoverTooltip, keymap } from '@codemirror/view';
-import type { Suggestion } from '@/core/bench/complete';
+import { takesSuggestions, type Suggestion } from '@/core/bench/complete';
 import type { Use } from '@/core/bench/things';
 import type { Spot } from './language.worker';
 import type { AskLanguage } from './useLanguage';
@@ -55,6 +55,7 @@ export function languageAid({ ask, file, layer, onDefinition, onUses, onRename }
   const source = async (context: CompletionContext): Promise<CompletionResult | null> => {
     const before = context.state.sliceDoc(Math.max(0, context.pos - 1), context.pos);
     if (!context.explicit && !/[\w.{|<"'(: -]/.test(before)) return null;
+    if (!takesSuggestions(context.state.sliceDoc(Math.max(0, context.pos - 4000), context.pos))) return null;
     const found = await ask('complete', spot(context.state, context.pos)).catch(() => null);
     if (!found?.options.length || context.aborted) return null;
     // In running text only what was asked for: a space there is no wish for suggestions.

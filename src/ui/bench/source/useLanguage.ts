@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { FactsAnswer, ProblemItem, ThemeAnswer } from '@/contract/api';
 import { api } from '../../shared/api';
 import type { Answers } from './language.worker';
@@ -78,7 +78,7 @@ export function useLanguage({ draft, revision, paths, typed, unsaved }: Given) {
       await ask('texts', now.current());
       const { problems, wanted } = await ask('check', key ? key.split('\n') : []);
       if (over) return;
-      setChecked({ paths: key, problems });
+      startTransition(() => setChecked({ paths: key, problems }));
       if (!wanted.length || !again) return;
       const facts = await api<FactsAnswer>('POST', `/api/drafts/${draft}/fact`, { fields: wanted.slice(0, 200) });
       await ask('learn', { fields: wanted.slice(0, 200), facts });

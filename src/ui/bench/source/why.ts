@@ -1,4 +1,5 @@
 import {
+  Prec,
   RangeSet,
   RangeSetBuilder,
   StateEffect,
@@ -191,16 +192,23 @@ export function whyExtension(asks: () => WhyAsks): Extension {
         },
       },
     }),
-    EditorView.domEventHandlers({
-      mousedown: (_, view) => {
-        view.dispatch({ effects: openWhy.of(null) });
-        return false;
-      },
-      keydown: (event, view) => {
-        if (event.key === 'Escape') view.dispatch({ effects: openWhy.of(null) });
-        return false;
-      },
-    }),
+    Prec.highest(
+      EditorView.domEventHandlers({
+        mousedown: (_, view) => {
+          view.dispatch({ effects: openWhy.of(null) });
+          return false;
+        },
+        keydown: (event, view) => {
+          if (event.key === 'Escape') view.dispatch({ effects: openWhy.of(null) });
+          // Tab goes into the card while it is open.
+          const button = event.key === 'Tab' ? view.dom.querySelector<HTMLElement>('.why-card button') : null;
+          if (!button) return false;
+          event.preventDefault();
+          button.focus();
+          return true;
+        },
+      }),
+    ),
   ];
 }
 
@@ -222,6 +230,11 @@ function factsAt(state: EditorState, at: number): LineFacts | null {
 function cardOf(view: EditorView, { outcomes, rendered, loops }: LineFacts, asks: WhyAsks): { dom: HTMLElement } {
   const dom = document.createElement('div');
   dom.className = 'why-card';
+  dom.addEventListener('keydown', (event) => {
+    if (event.key !== 'Escape') return;
+    view.dispatch({ effects: openWhy.of(null) });
+    view.focus();
+  });
   dom.setAttribute('role', 'dialog');
   dom.setAttribute('aria-label', 'Why');
   const line = (text: string, kind = '') => {
