@@ -3,11 +3,11 @@ import type { Page } from '@playwright/test';
 import { expect, openBench, test } from './last';
 
 /** Serious and critical findings of axe (WCAG 2.x A and AA, best practices left aside). */
-async function serious(page: Page): Promise<string[]> {
+async function serious(page: Page, besides = '.film iframe'): Promise<string[]> {
   const { violations } = await new AxeBuilder({ page })
     .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
     // A film's player is another site's page, and lets no script in.
-    .exclude('.film iframe')
+    .exclude(besides)
     .analyze();
   return violations
     .filter((one) => one.impact === 'serious' || one.impact === 'critical')
@@ -63,6 +63,46 @@ test('axe finds nothing serious on the screens, light and dark', async ({ page, 
     await page.goto(`${last.at}/alternates`);
     await expect(page.getByRole('article', { name: 'Quiet' })).toBeVisible();
     expect([`alternates ${colorScheme}`, await serious(page)]).toEqual([`alternates ${colorScheme}`, []]);
+  }
+});
+
+test('axe finds nothing serious on the Bench at work, light and dark', async ({ page, last }) => {
+  test.setTimeout(150_000);
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
+    await openBench(page, last, '/product/shock-cord', 'product/default.html');
+    // The page itself is the shop's, and is looked at by itself above.
+    const look = async (what: string) =>
+      expect([what, colorScheme, await serious(page, 'iframe')]).toEqual([what, colorScheme, []]);
+    await page.getByRole('button', { name: 'Change this for the shop' }).click();
+    await page.locator('.cm-line', { hasText: 'class="lead"' }).click();
+    await expect(page.getByRole('treeitem', { name: /^product\.price:/ })).toBeVisible();
+    await look('in reach');
+    await page.locator('.why-mark', { hasText: 'no' }).first().click();
+    await expect(page.getByRole('dialog', { name: 'Why' })).toBeVisible();
+    await look('why');
+    await page.keyboard.press('Escape');
+    for (const [tab, seen] of [
+      ['Styles', '.style-rule, .empty-note'],
+      ['Uses', '.uses'],
+      ['Problems', '.drawer'],
+    ] as const) {
+      await page.getByRole('tab', { name: new RegExp(`^${tab}`) }).click();
+      await expect(page.locator(seen).first()).toBeVisible();
+      await look(tab);
+    }
+    await page.getByRole('button', { name: 'Awkward pages' }).click();
+    await expect(page.getByText('looked at')).toBeVisible();
+    await look('awkward pages');
+    await page.getByRole('button', { name: 'Awkward pages' }).click();
+    await page.keyboard.press('F1');
+    await expect(page.getByRole('dialog', { name: 'The keys' })).toBeVisible();
+    await look('keys');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Control+e');
+    await expect(page.getByLabel('Find a command')).toBeFocused();
+    await look('commands');
+    await page.keyboard.press('Escape');
   }
 });
 

@@ -11,6 +11,14 @@ const settled = async (page: Page) => {
   await page.waitForTimeout(600);
 };
 
+/** The Bench on a page, with a file, once both are there. */
+const opened = async (page: Page, address: string, file?: string) => {
+  await page.goto(`${at}/bench?${new URLSearchParams({ page: address, ...(file ? { file } : {}) })}`);
+  await page.locator('.frame-room[aria-busy=false]').waitFor();
+  await page.locator('.cm-content').waitFor();
+  await page.waitForTimeout(800);
+};
+
 const shots: Record<string, (page: Page) => Promise<void>> = {
   bench: async (page) => {
     await page.goto(`${at}/bench?page=/product/tarred-hemp-rope&file=pieces/price.html`);
@@ -27,8 +35,51 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await send('PUT', 'file', { path: mistaken.path, text: mistaken.text, expected: null });
     await page.goto(`${at}/bench?page=/product/polyester-braid&file=${mistaken.path}`);
     await page.locator('.frame-room[aria-busy=false]').waitFor();
+    await page.getByRole('tab', { name: /^Problems/ }).click();
     await page.locator('.cm-lintRange-error').first().hover();
     await page.locator('.cm-diagnosticAction').waitFor();
+  },
+  'bench-pointing': async (page) => {
+    await opened(page, '/product/polyester-braid');
+    await page.keyboard.press('Control+.');
+    const box = await page.locator('.frame-room').boundingBox();
+    if (box) for (const step of [0, 1, 2]) await page.mouse.move(box.x + 380 + step, box.y + 323);
+  },
+  'bench-reach': async (page) => {
+    await opened(page, '/product/polyester-braid', 'product/default.html');
+    await page.getByRole('button', { name: 'Change this for the shop' }).click();
+    await page.locator('.cm-line', { hasText: 'class="lead"' }).click();
+    await page.getByRole('treeitem', { name: 'product.brand' }).first().waitFor();
+    const split = await page.locator('.ant-splitter-vertical > .ant-splitter-bar').first().boundingBox();
+    if (!split) return;
+    await page.mouse.move(split.x + split.width / 2, split.y + split.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(split.x + split.width / 2, 330, { steps: 6 });
+    await page.mouse.up();
+    await page.getByRole('treeitem', { name: 'product.image' }).scrollIntoViewIfNeeded();
+    await page.getByRole('treeitem', { name: 'product.price:' }).hover();
+  },
+  'bench-why': async (page) => {
+    await opened(page, '/product/shock-cord', 'product/default.html');
+    await page.locator('.cm-content').click();
+    for (let down = 0; down < 17; down++) await page.keyboard.press('ArrowDown');
+    await page.locator('.why-mark', { hasText: 'no' }).first().click();
+    await page.locator('.why-card', { hasText: 'of 61' }).waitFor();
+  },
+  'bench-awkward': async (page) => {
+    await opened(page, '/product/polyester-braid', 'product/default.html');
+    await page.keyboard.press('Control+Shift+A');
+    await page.getByText('looked at').waitFor();
+    await page.waitForTimeout(2500);
+  },
+  'bench-styles': async (page) => {
+    await opened(page, '/product/polyester-braid');
+    await page.keyboard.press('Control+.');
+    const box = await page.locator('.frame-room').boundingBox();
+    if (box) for (const step of [0, 1, 2]) await page.mouse.move(box.x + 380 + step, box.y + 323);
+    if (box) await page.mouse.click(box.x + 382, box.y + 323);
+    await page.getByRole('button', { name: 'Styles' }).click();
+    await page.locator('.style-rule').first().waitFor();
   },
   alternates: async (page) => {
     await page.goto(`${at}/alternates`);

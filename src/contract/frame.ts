@@ -38,6 +38,8 @@ export type ToFrame =
   | { kind: 'scroll'; x: number; y: number }
   | { kind: 'show'; html: string; shown: string }
   | { kind: 'point'; on: boolean }
+  /** How much smaller the page is shown than it believes: what is drawn over it is drawn larger by as much. */
+  | { kind: 'scale'; scale: number }
   /** What is said beside what is pointed at. */
   | { kind: 'label'; mark: string; text: string }
   /** Outlines these marks; `to` is scrolled to. */

@@ -135,7 +135,7 @@ export function shapingOf(
     const named = selectors
       .flatMap((at) => rule.selectors[at] ?? [])
       .map((selector) => ({ selector, weight: weightOf(selector) }))
-      .sort((a, b) => compare(b.weight, a.weight));
+      .sort((a, b) => Number(/::/.test(a.selector)) - Number(/::/.test(b.selector)) || compare(b.weight, a.weight));
     const [first] = named;
     if (!first) return [];
     const own = rule.declarations.filter(({ property }) => up === 0 || inherited.test(property));
@@ -152,13 +152,18 @@ export function shapingOf(
     ];
   });
   shaping.sort(
-    (a, b) => a.up - b.up || layered(a) - layered(b) || compare(b.weight, a.weight) || b.rule.order - a.rule.order,
+    (a, b) =>
+      a.up - b.up ||
+      Number(ofPart(a)) - Number(ofPart(b)) ||
+      layered(a) - layered(b) ||
+      compare(b.weight, a.weight) ||
+      b.rule.order - a.rule.order,
   );
   const taken = new Set<string>();
   for (let up = 0; up <= Math.max(0, ...shaping.map((one) => one.up)); up++) {
     for (const important of [true, false]) {
       for (const one of shaping) {
-        if (one.up !== up || !one.holds || one.selectors.every((selector) => /::/.test(selector))) continue;
+        if (one.up !== up || !one.holds || ofPart(one)) continue;
         for (const declared of [...one.declarations].reverse()) {
           if (declared.important !== important) continue;
           const names = [declared.property, ...shorthands(declared.property)];
@@ -171,10 +176,12 @@ export function shapingOf(
   }
   // What shapes a part of the element (`::before`) is told of by itself.
   for (const one of shaping)
-    if (one.holds && one.selectors.every((selector) => /::/.test(selector)))
-      for (const declared of one.declarations) declared.wins = true;
+    if (one.holds && ofPart(one)) for (const declared of one.declarations) declared.wins = true;
   return shaping;
 }
+
+/** It shapes a part of the element only: `::before`. */
+const ofPart = ({ selectors }: Shaping): boolean => selectors.every((selector) => /::/.test(selector));
 
 const layered = ({ rule }: Shaping): number => (rule.conditions.some(({ name }) => name === 'layer') ? 1 : 0);
 

@@ -29,7 +29,7 @@ import { Uses } from './Uses';
 import { UnsavedFiles } from './UnsavedFiles';
 import { allUnsaved } from './unsaved';
 import { useActing } from './useActing';
-import { useFile } from './useFile';
+import { layerOfText, useFile } from './useFile';
 import { useNaming } from './useNaming';
 import { useSpot } from './useSpot';
 import { useView } from './useView';
@@ -140,7 +140,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
   });
   const problems = useMemo(() => {
     if (!file) return [];
-    const own = file.writable ? (answer?.shopLayer ?? '') : file.saved.layer.name;
+    const own = layerOfText(file, answer?.shopLayer ?? '');
     const found = lang.problems?.filter((one) => one.file === file.path && one.layer === own);
     return found ?? (file.text === file.saved.text ? file.saved.problems : []);
   }, [file, lang.problems, answer?.shopLayer]);

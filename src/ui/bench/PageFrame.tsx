@@ -131,6 +131,9 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
   }, []);
 
   const scale = size.width ? Math.min(1, size.width / width) : 1;
+  useEffect(() => {
+    for (const at of [0, 1]) post({ kind: 'scale', scale }, at);
+  }, [scale, front, loading, post]);
   const style = {
     width,
     height: size.height / scale,

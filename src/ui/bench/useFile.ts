@@ -313,3 +313,8 @@ export function useFile(
     reload: load,
   };
 }
+
+/** Name of the layer that a text is in: the shop's once it is the shop's, or has been begun to be. */
+export function layerOfText(file: OpenFile, shopLayer: string): string {
+  return file.writable && file.text !== file.saved.text ? shopLayer : file.saved.layer.name;
+}

@@ -17,7 +17,7 @@ import {
 } from '@/core/bench/trail';
 import { api } from '../shared/api';
 import { allUnsaved } from './unsaved';
-import type { OpenFile } from './useFile';
+import { layerOfText, type OpenFile } from './useFile';
 
 interface Asked {
   draft: string;
@@ -57,7 +57,7 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
   const wanted = useRef<{ file: string; layer: string; from: number } | null>(null);
   const shopLayer = answer?.shopLayer ?? '';
   /** The layer that the open text is, or will be, in. */
-  const layerHere = file ? (file.writable ? shopLayer : file.saved.layer.name) : '';
+  const layerHere = file ? layerOfText(file, shopLayer) : '';
   const main = answer?.table ?? null;
   const table = view === null ? main : pieceTable;
 
@@ -169,7 +169,7 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
     const spot = spots.find((one) => countOf(table, one) > 0) ?? spots[0];
     if (!spot) return null;
     const frames = renderedIn(table, spot);
-    const at = frames[Math.min(turn, frames.length - 1)] ?? table.templateOf.indexOf(spot.template);
+    const at = frames[Math.min(turn, frames.length - 1)] ?? table.templateOf.lastIndexOf(spot.template);
     const place = table.templates[spot.template]?.places[spot.place];
     return place && at >= 0
       ? { spot, place, file: caret.file, layer: caret.layer, frame: at, count: countOf(table, spot) }

@@ -15,6 +15,9 @@ interface Asked {
 
 /** Pages are made no more often than this, in milliseconds: a lone keystroke does not wait. */
 const between = 90;
+/** The same with a long text, in UTF-16 units: sending and reading it takes from typing. */
+const betweenLong = 300;
+const longText = 20_000;
 
 /** What the frame shows: its view, and the name of the page as it was made. */
 export interface Framed {
@@ -59,7 +62,8 @@ export function useView(
       wanted.current = false;
       // Letters that follow one another quickly are shown together.
       const since = performance.now() - began.current;
-      const pause = Math.max(between, took.current * 2);
+      const long = now.current.unsaved().some(({ text }) => text.length > longText);
+      const pause = Math.max(long ? betweenLong : between, took.current * 2);
       if (since < pause) await new Promise((resolve) => setTimeout(resolve, pause - since));
       began.current = performance.now();
       wanted.current = false;

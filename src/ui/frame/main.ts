@@ -251,6 +251,8 @@ if (host !== window) {
       state.on = data.on;
       switched();
       if (data.on) window.focus();
+    } else if (data.kind === 'scale') {
+      outline.scale(data.scale);
     } else if (data.kind === 'label') {
       if (state.spot && pointedOf(state.spot).mark === data.mark) outline.label(data.text);
     } else if (data.kind === 'outline') {

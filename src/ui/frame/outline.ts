@@ -8,6 +8,8 @@ export class Outline {
   #label = '';
   #caret: (() => Box[])[] = [];
   #asked = false;
+  /** Pixels of the page to one that is seen. */
+  #unit = 1;
 
   constructor() {
     this.#layer.setAttribute(own, '');
@@ -30,6 +32,11 @@ export class Outline {
     this.draw();
   }
 
+  scale(scale: number): void {
+    this.#unit = 1 / Math.max(0.1, scale);
+    this.draw();
+  }
+
   caret(boxes: (() => Box[])[]): void {
     this.#caret = boxes;
     this.draw();
@@ -48,10 +55,10 @@ export class Outline {
   #drawNow(): void {
     const parts: HTMLElement[] = [];
     for (const boxes of this.#caret.slice(0, 200)) {
-      for (const box of boxes()) parts.push(this.#box(box, '1px dashed #84461c', 'rgba(132,70,28,.07)'));
+      for (const box of boxes()) parts.push(this.#box(box, `${this.#unit}px dashed #84461c`, 'rgba(132,70,28,.07)'));
     }
     const pointed = this.#pointed?.() ?? [];
-    for (const box of pointed) parts.push(this.#box(box, '2px solid #84461c', 'rgba(132,70,28,.10)'));
+    for (const box of pointed) parts.push(this.#box(box, `${2 * this.#unit}px solid #84461c`, 'rgba(132,70,28,.10)'));
     const first = pointed[0];
     if (first && this.#label) parts.push(this.#tag(first));
     this.#layer.replaceChildren(...parts);
@@ -67,8 +74,11 @@ export class Outline {
   #tag({ x, y, height }: Box): HTMLElement {
     const tag = document.createElement('div');
     tag.textContent = this.#label;
-    const above = y > 30;
-    tag.style.cssText = `position:absolute;left:${Math.max(4, Math.min(x - 1, window.innerWidth - 340))}px;top:${above ? y - 27 : y + height + 4}px;max-width:${Math.max(120, window.innerWidth - 12)}px;padding:3px 9px;border-radius:5px;background:#84461c;color:#fff;font:600 12.5px/18px system-ui,sans-serif;white-space:nowrap;overflow:hidden;text-overflow:ellipsis`;
+    const u = this.#unit;
+    const above = y > 30 * u;
+    const left = Math.max(4, Math.min(x - 1, window.innerWidth - 340 * u));
+    const top = above ? y - 28 * u : y + height + 4 * u;
+    tag.style.cssText = `position:absolute;left:${left}px;top:${top}px;max-width:${window.innerWidth - left - 8}px;padding:${3 * u}px ${9 * u}px;border-radius:${5 * u}px;background:#84461c;color:#fff;font:600 ${12 * u}px/${18 * u}px system-ui,sans-serif;white-space:nowrap;overflow:hidden;text-overflow:ellipsis`;
     return tag;
   }
 }

@@ -19,7 +19,7 @@ const style = HighlightStyle.define([
 /** Larger texts are shown without the language's own colours: working those out would delay typing. */
 const largestColoured = 300_000;
 /** How long the language's own colours may stay as they were moved by typing, in milliseconds. */
-const rest = 80;
+const rest = 220;
 
 /** Colours for what is the language's own, from the same parser that the server uses; a moment after typing rests. */
 const ownColours = ViewPlugin.fromClass(
