@@ -74,6 +74,7 @@ test('axe finds nothing serious on the Bench at work, light and dark', async ({ 
     // The page itself is the shop's, and is looked at by itself above.
     const look = async (what: string) =>
       expect([what, colorScheme, await serious(page, 'iframe')]).toEqual([what, colorScheme, []]);
+    await page.getByRole('tab', { name: 'In reach' }).click();
     await page.getByRole('button', { name: 'Change this for the shop' }).click();
     await page.locator('.cm-line', { hasText: 'class="lead"' }).click();
     await expect(page.getByRole('treeitem', { name: /^product\.price:/ })).toBeVisible();

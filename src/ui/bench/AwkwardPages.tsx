@@ -158,7 +158,7 @@ interface SmallProps {
 }
 
 /** Width of the window that a small page believes in, in CSS pixels. */
-const believed = 900;
+const believed = 1180;
 
 /** One page, small, with the reason that it was chosen; scrolled to what the template at hand made of it. */
 function SmallPage({ draft, origin, address, tried, name, reasons, file, edits, unsaved, onOpen }: SmallProps) {

@@ -544,7 +544,6 @@ function Workplace({ previewPort }: { previewPort: number }) {
                       mark={spot.mark}
                       view={spot.view}
                       shown={`${answer?.shown ?? ''} ${painted}`}
-                      unsaved={unsaved}
                       post={post}
                       matched={matched}
                       onChange={({ path: of, text }) => acts.keepText(of, text)}

@@ -16,6 +16,7 @@ import {
 } from '@/core/bench/styles';
 import { api } from '../shared/api';
 import { LayerTag } from '../shared/LayerTag';
+import { useUnsaved } from './useUnsaved';
 
 interface Props {
   draft: string;
@@ -26,7 +27,6 @@ interface Props {
   view: string | null;
   /** Changes when the page was made anew. */
   shown: string;
-  unsaved: () => { path: string; text: string }[];
   post: (message: ToFrame) => void;
   /** What the page said last of the rules that were asked about. */
   matched: (Matched & { id: number }) | null;
@@ -38,7 +38,7 @@ let asked = 0;
 
 /** The rules that shape the element, weightiest first: values are changed in place, and written into the shop's own sheet. */
 export function Styles(props: Props) {
-  const { draft, assets, shopLayer, mark, view, shown, unsaved, post, matched, onChange, onOpen } = props;
+  const { draft, assets, shopLayer, mark, view, shown, post, matched, onChange, onOpen } = props;
   const paths = assets.filter(({ path }) => path.endsWith('.css'));
   const files = useQueries({
     queries: paths.map(({ path }) => ({
@@ -46,7 +46,8 @@ export function Styles(props: Props) {
       queryFn: () => api<FileAnswer>('GET', `/api/drafts/${draft}/file?${new URLSearchParams({ path })}`),
     })),
   });
-  const typed = new Map(unsaved().map(({ path, text }) => [path, text]));
+  const kept = useUnsaved(draft);
+  const typed = new Map(kept.map(({ path, text }) => [path, text]));
   const texts = JSON.stringify(
     files.flatMap(({ data }): Sheet[] =>
       data

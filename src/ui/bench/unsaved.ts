@@ -43,10 +43,21 @@ function tabName(): string {
   return known;
 }
 
+const watchers = new Set<() => void>();
+
+/** Calls when a text of this window was kept or dropped; gives what ends that. */
+export function watchUnsaved(changed: () => void): () => void {
+  watchers.add(changed);
+  return () => watchers.delete(changed);
+}
+
+const tell = () => watchers.forEach((changed) => changed());
+
 /** False when the browser has no room. */
 export function keepUnsaved(draft: string, path: string, unsaved: Unsaved): boolean {
   try {
     localStorage.setItem(keyOf(draft, path, tabName()), JSON.stringify(unsaved));
+    tell();
     return true;
   } catch {
     return false;
@@ -62,15 +73,22 @@ export function readUnsaved(draft: string, path: string): Unsaved | null {
     if (of !== path || isAlive(tab)) continue;
     const left = parsed(key);
     if (!left) continue;
-    keepUnsaved(draft, path, left);
-    localStorage.removeItem(key);
+    try {
+      localStorage.setItem(keyOf(draft, path, tabName()), JSON.stringify(left));
+      localStorage.removeItem(key);
+    } catch {
+      // Without room it stays where it is.
+    }
     return left;
   }
   return null;
 }
 
 export function dropUnsaved(draft: string, path: string): void {
-  localStorage.removeItem(keyOf(draft, path, tabName()));
+  const key = keyOf(draft, path, tabName());
+  if (localStorage.getItem(key) === null) return;
+  localStorage.removeItem(key);
+  tell();
 }
 
 /** All texts of a draft that are this window's, with their paths. */

@@ -10,10 +10,11 @@ import { api, messageOf } from '../shared/api';
 import type { ReachRow } from './InReach';
 import { readSurvey } from './readSurvey';
 import type { EditorHandle } from './source/SourceEditor';
-import { allUnsaved, dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
+import { dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
 import { useChanges } from './useChanges';
 import type { OpenFile } from './useFile';
 import type { SpotState } from './useSpot';
+import { useUnsaved } from './useUnsaved';
 
 interface Given {
   draft: string;
@@ -127,7 +128,7 @@ export function useActing(given: Given) {
   };
 
   /** Files with texts that are not saved, besides the open one. */
-  const others = allUnsaved(draft)
+  const others = useUnsaved(draft)
     .map((one) => one.path)
     .filter((path) => !isOpen(path));
 

@@ -154,6 +154,15 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
     return () => clearTimeout(timer);
   }, [file, layerHere, showAt]);
 
+  // A file that is opened has its caret at the top, until it is put elsewhere.
+  const openAs = file ? `${file.path} ${layerHere}` : '';
+  const [openedAs, setOpenedAs] = useState('');
+  if (file && openAs !== openedAs) {
+    setOpenedAs(openAs);
+    if (caret?.file !== file.path || caret.layer !== layerHere)
+      setCaret({ file: file.path, layer: layerHere, offset: caret?.file === file.path ? caret.offset : 0 });
+  }
+
   const onCaret = useCallback(
     (offset: number) => {
       // Not in the way of typing.
@@ -176,7 +185,9 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
       : null;
   }, [table, caret, file, layerHere, turn]);
 
-  const marks = useMemo(() => (table && where ? marksOf(table, where.spot) : []), [table, where]);
+  // A layout is all of the page: an outline around it would say nothing.
+  const whole = where?.place.kind === 'draw' && where.place.text.startsWith('layouts/');
+  const marks = useMemo(() => (table && where && !whole ? marksOf(table, where.spot) : []), [table, where, whole]);
   const marksKey = marks.join(' ');
   useEffect(() => {
     post({ kind: 'outline', marks: marksKey ? marksKey.split(' ') : [], view, to: null });

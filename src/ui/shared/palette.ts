@@ -65,6 +65,7 @@ export function antTheme(mode: Mode): ThemeConfig {
       colorTextDescription: p.soft,
       colorTextPlaceholder: p.soft,
       colorTextLightSolid: p.onAccent,
+      colorBgSpotlight: p.ink,
       controlHeight: 30,
       wireframe: false,
     },
