@@ -331,7 +331,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
   const stale = view.offline
     ? 'The server does not answer. Go on typing: nothing is lost, and the page follows when it is back.'
     : broken
-      ? `The page shows the last version that worked. ${broken.file}, line ${broken.line}: ${broken.message}.`
+      ? `The page shows the last version that worked. ${broken.file}, line ${broken.line}: ${broken.message}${/[.?!]$/.test(broken.message) ? '' : '.'}`
       : null;
 
   return (

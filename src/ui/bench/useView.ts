@@ -15,9 +15,12 @@ interface Asked {
 
 /** Pages are made no more often than this, in milliseconds: a lone keystroke does not wait. */
 const between = 90;
-/** The same with a long text, in UTF-16 units: sending and reading it takes from typing. */
-const betweenLong = 300;
+/** With a long text (in UTF-16 units) pages are made once typing rests so long, in milliseconds. */
+const restLong = 200;
 const longText = 20_000;
+
+const isLong = (texts: readonly { text: string }[]): boolean => texts.some(({ text }) => text.length > longText);
+const sleep = (time: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, time));
 
 /** What the frame shows: its view, and the name of the page as it was made. */
 export interface Framed {
@@ -47,6 +50,7 @@ export function useView(
   const flying = useRef(false);
   const wanted = useRef(false);
   const began = useRef(0);
+  const lastAsked = useRef(0);
   /** How long the last one took, in milliseconds: large ones are made less often. */
   const took = useRef(0);
   const now = useRef({ asked, unsaved, onHtml });
@@ -61,10 +65,11 @@ export function useView(
     while (wanted.current) {
       wanted.current = false;
       // Letters that follow one another quickly are shown together.
-      const since = performance.now() - began.current;
-      const long = now.current.unsaved().some(({ text }) => text.length > longText);
-      const pause = Math.max(long ? betweenLong : between, took.current * 2);
-      if (since < pause) await new Promise((resolve) => setTimeout(resolve, pause - since));
+      const pause = Math.max(between, took.current * 2) - (performance.now() - began.current);
+      if (pause > 0) await sleep(pause);
+      // Sending and reading a long text takes from typing: it waits until typing rests.
+      while (performance.now() - lastAsked.current < restLong && isLong(now.current.unsaved()))
+        await sleep(restLong / 4);
       began.current = performance.now();
       wanted.current = false;
       const { asked: to, unsaved: texts } = now.current;
@@ -123,6 +128,7 @@ export function useView(
   }, []);
 
   const make = useCallback(() => {
+    lastAsked.current = performance.now();
     wanted.current = true;
     void ask();
   }, [ask]);
