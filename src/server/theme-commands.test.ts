@@ -198,7 +198,9 @@ describe('a preview and a served piece', () => {
     serveState(
       shop,
       draft(),
-      new Request(`http://localhost/draft/spring${path}${query}`, { headers: { 'sec-fetch-dest': dest } }),
+      new Request(`http://localhost/draft/spring${path}${query}`, {
+        headers: { 'sec-fetch-dest': dest, ...(dest === 'iframe' ? { 'x-last-preview': '4171' } : {}) },
+      }),
       path,
     );
   beforeAll(() => {

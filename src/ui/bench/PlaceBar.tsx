@@ -164,6 +164,7 @@ export function PlaceBar(props: Props) {
       {notice}
       <span className="place-what" role="status">
         <code>{labelOf(where.place)}</code> {where.file}, line {where.place.line} <em>{layerName(where.layer)}</em>
+        {where.item && <small>item {where.item} </small>}
         {!spot.pointed && (
           <small>
             {where.count === 0

@@ -122,7 +122,7 @@ export function useNaming(given: Given) {
     const text = editor.current?.text();
     if (text === undefined || !file?.writable) return;
     const made = await ask('format', { file: path, text });
-    if (made === null) void message.info('Only a template that can be read is formatted.');
+    if (made === null) void message.info('Only a file that can be read is formatted.');
     else if (made !== text) keepText(path, made);
   };
 

@@ -12,6 +12,7 @@ import {
   readMark,
   spotsAt,
   templatesTo,
+  trailOf,
   type Spot,
   type Step,
 } from '@/core/bench/trail';
@@ -42,6 +43,8 @@ export interface Where {
   /** The frame on the page that is meant, of all in which it was rendered. */
   frame: number;
   count: number;
+  /** Which turn of the innermost loop it is: “3 of 12”; null: of none. */
+  item: string | null;
 }
 
 /** Where one stands: pointing at the page moves the caret, moving the caret outlines the place on the page. */
@@ -88,7 +91,15 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
     const source = place && of.sources[place.source];
     if (!read || !place || !source) return null;
     const spot = { template: of.templateOf[read.frame] as number, place: read.place };
-    return { spot, place, file: source.file, layer: source.layer, frame: read.frame, count: countOf(of, spot) };
+    return {
+      spot,
+      place,
+      file: source.file,
+      layer: source.layer,
+      frame: read.frame,
+      count: countOf(of, spot),
+      item: itemOf(of, read.frame),
+    };
   }, []);
 
   const onPointed = useCallback(
@@ -105,7 +116,7 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
       post({
         kind: 'label',
         mark: at.mark,
-        text: `${labelOf(where.place)}  ·  ${where.file}, line ${where.place.line}  ·  ${layer}`,
+        text: `${labelOf(where.place)}  ·  ${where.file}, line ${where.place.line}${where.item ? `  ·  ${where.item}` : ''}  ·  ${layer}`,
       });
     },
     [tableOf, whereOf, post],
@@ -181,7 +192,15 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
     const at = frames[Math.min(turn, frames.length - 1)] ?? table.templateOf.lastIndexOf(spot.template);
     const place = table.templates[spot.template]?.places[spot.place];
     return place && at >= 0
-      ? { spot, place, file: caret.file, layer: caret.layer, frame: at, count: countOf(table, spot) }
+      ? {
+          spot,
+          place,
+          file: caret.file,
+          layer: caret.layer,
+          frame: at,
+          count: countOf(table, spot),
+          item: itemOf(table, at),
+        }
       : null;
   }, [table, caret, file, layerHere, turn]);
 
@@ -280,6 +299,11 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
     toStep,
     showPlace,
   };
+}
+
+/** The innermost turn of a loop on the way to a frame. */
+function itemOf(table: PlaceTable, frame: number): string | null {
+  return trailOf(table, frame).findLast((step) => step.kind === 'item')?.text ?? null;
 }
 
 export type SpotState = ReturnType<typeof useSpot>;

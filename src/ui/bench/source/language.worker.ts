@@ -86,10 +86,30 @@ function hashOf(text: string): string {
   return `${text.length} ${a >>> 0} ${b >>> 0}`;
 }
 
+/** Style sheets, scripts and JSON, as prettier writes them; null for what it cannot read. Loaded when it is first asked for. */
+async function formatOther(file: string, text: string): Promise<string | null> {
+  const parser = { css: 'postcss', js: 'babel', json: 'json' }[file.split('.').pop() ?? ''];
+  if (!parser) return null;
+  const [{ format }, postcss, babel, estree] = await Promise.all([
+    import('prettier/standalone'),
+    import('prettier/plugins/postcss'),
+    import('prettier/plugins/babel'),
+    import('prettier/plugins/estree'),
+  ]);
+  const estreePlugin = estree as unknown as typeof babel;
+  try {
+    return await format(text, { parser, plugins: [postcss, babel, estreePlugin], printWidth: 110, singleQuote: true });
+  } catch {
+    return null;
+  }
+}
+
 /** Most matches of a search. */
 const mostFound = 500;
 
-const answers: { [K in keyof Answers]: (ask: Answers[K]['ask']) => Answers[K]['answer'] } = {
+const answers: {
+  [K in keyof Answers]: (ask: Answers[K]['ask']) => Answers[K]['answer'] | Promise<Answers[K]['answer']>;
+} = {
   load: (snapshot) => {
     layers = snapshot.layers.map((layer) => ({
       ...layer,
@@ -149,14 +169,14 @@ const answers: { [K in keyof Answers]: (ask: Answers[K]['ask']) => Answers[K]['a
       }
     return found;
   },
-  format: ({ file, text }) => (file.endsWith('.html') ? formatTemplate(text) : null),
+  format: ({ file, text }) => (file.endsWith('.html') ? formatTemplate(text) : formatOther(file, text)),
 };
 
 /** Answers the editor from the same core as the server, away from the keyboard's thread. */
-self.onmessage = ({ data }: MessageEvent<Asked>) => {
+self.onmessage = async ({ data }: MessageEvent<Asked>) => {
   const answer = answers[data.kind] as (ask: unknown) => unknown;
   try {
-    self.postMessage({ id: data.id, answer: answer(data.ask) });
+    self.postMessage({ id: data.id, answer: await answer(data.ask) });
   } catch (error) {
     self.postMessage({ id: data.id, failed: (error as Error).message });
   }

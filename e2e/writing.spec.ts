@@ -1,0 +1,97 @@
+import { caretBehind, expect, openBench, save, shown, test, writeSource } from './last';
+
+test('parts of the page that scripts fetched are pointed at like any other, and the item of a loop is named', async ({
+  page,
+  last,
+}) => {
+  await openBench(page, last, '/category/rope-and-cord');
+  await page.keyboard.press('Control+.');
+  await shown(page).locator('.tile h3').nth(2).hover();
+  await expect(page.locator('.place-what')).toContainText('pieces/tile.html');
+  await expect(page.locator('.place-what')).toContainText(/item 3 of \d+/);
+  await page.keyboard.press('Control+.');
+  // Suggestions come by script, from a served piece of the add-on.
+  await shown(page).getByRole('combobox').pressSequentially('lamp', { delay: 40 });
+  await expect(shown(page).getByRole('option').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Point', exact: true }).click();
+  await shown(page).getByRole('option').first().hover();
+  await expect(page.locator('.place-what')).toContainText('Quick find');
+  await shown(page).getByRole('option').first().click();
+  await expect(page.locator('.cm-content')).toHaveAttribute('aria-label', /Source of pieces\//);
+  await expect(page.locator('.trail .layer').last()).toHaveText('add-on');
+});
+
+test('a name out of reach is handed down, and what is suggested at the caret is written', async ({ page, last }) => {
+  await openBench(page, last, '/product/deck-oil', 'pieces/stock.html');
+  await page.locator('.cm-line', { hasText: 'do:otherwise' }).click();
+  const out = page.getByRole('region', { name: 'Out of reach' });
+  await expect(out).toContainText('product/default has it');
+  await out.getByRole('button', { name: 'Hand it down' }).first().click();
+  await expect(page.locator('.place-told')).toContainText('“product” is handed down to pieces/stock.html.');
+  await expect(page.locator('.cm-content')).toContainText('<takes name="product" type="Product">');
+  await caretBehind(page, 'do:otherwise');
+  await page.keyboard.type('{prod', { delay: 40 });
+  await expect(page.locator('.cm-tooltip-autocomplete')).toContainText('product');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('.na', { delay: 40 });
+  await expect(page.locator('.cm-tooltip-autocomplete li').first()).toContainText('name');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.cm-content')).toContainText('{product.name}');
+  await expect(shown(page).locator('body')).toContainText('Deck oil');
+  await page.keyboard.press('Control+Shift+S');
+  await expect(page.getByText('Not saved either:')).toHaveCount(0);
+  await expect(page.locator('.cm-lintRange-error')).toHaveCount(0);
+});
+
+test('an input and a piece are renamed everywhere, a text is replaced in every file, a file is formatted', async ({
+  page,
+  last,
+}) => {
+  const put = (path: string, text: string) =>
+    page.request.put(`${last.at}/api/drafts/spring/file`, { data: { path, text, expected: null } });
+  await put('pieces/own.html', '<takes name="note" type="text">\n<div>\n<p class="own">{note}</p>\n</div>\n');
+  await put('content/default.html', '<draw name="pieces/own" note="hello"/>\n');
+  await openBench(page, last, '/content/delivery', 'pieces/own.html');
+  await expect(shown(page).locator('.own')).toHaveText('hello');
+
+  // The input, by its key.
+  await page.locator('.cm-line', { hasText: 'takes' }).getByText('note').click();
+  await page.keyboard.press('F2');
+  await page.getByLabel('New name').fill('remark');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.cm-content')).toContainText('{remark}');
+  await expect(page.getByText('Not saved either:')).toContainText('content/default.html');
+  await page.getByRole('button', { name: 'Save all' }).click();
+  await expect(page.getByText('Not saved either:')).toHaveCount(0);
+  await expect(shown(page).locator('.own')).toHaveText('hello');
+
+  // Formatting, and taking it back beyond the save.
+  await page.locator('.cm-content').click();
+  await page.keyboard.press('Control+Shift+L');
+  await expect(page.locator('.cm-content')).toContainText(/ {2}<p class="own">/);
+  await save(page);
+  await page.keyboard.press('Control+z');
+  await expect(page.locator('.cm-line', { hasText: '<p class' })).toHaveText('<p class="own">{remark}</p>');
+
+  // Its uses and its definition.
+  await page.goto(`${last.at}/bench?page=/content/delivery&file=content/default.html`);
+  await page.locator('.cm-line').getByText('pieces/own').click();
+  await page.keyboard.press('Shift+F12');
+  await expect(page.locator('.uses-thing')).toContainText('The template pieces/own: 1 place');
+  await page.getByRole('button', { name: 'Rename' }).click();
+  await page.getByLabel('New name').fill('pieces/ours');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.cm-content')).toHaveAttribute('aria-label', 'Source of pieces/ours.html');
+  await expect(shown(page).locator('.own')).toHaveText('hello');
+
+  // Every file.
+  await page.keyboard.press('Control+Shift+F');
+  await page.keyboard.type('hello');
+  await expect(page.locator('.uses li')).toHaveCount(1);
+  await page.getByLabel('Replace by').fill('good day');
+  await page.getByRole('button', { name: 'Replace 1 in the shop’s files' }).click();
+  await expect(shown(page).locator('.own')).toHaveText('good day');
+  await writeSource(page, '<takes name="remark" type="text">\n<p class="own">{remark}</p>\n');
+  await page.keyboard.press('Control+Shift+S');
+  await expect(page.getByText('Not saved either:')).toHaveCount(0);
+});
