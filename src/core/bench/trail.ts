@@ -76,6 +76,16 @@ export function templatesTo(table: PlaceTable, frame: number): Step[] {
       .slice(-1);
     if (outer && !steps.some((step) => step.template === outer.template)) steps.unshift(outer);
   }
+  // A place outside what fills the layout stands under it all the same.
+  const [first] = steps;
+  if (first && !first.template.startsWith('layouts/')) {
+    const layout = table.parents.findIndex(
+      (parent, at) =>
+        parent === first.frame && table.templates[table.templateOf[at] as number]?.name.startsWith('layouts/'),
+    );
+    const [outer] = layout < 0 ? [] : trailOf(table, layout).slice(-1);
+    if (outer) steps.unshift(outer);
+  }
   return steps;
 }
 
