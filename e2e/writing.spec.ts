@@ -86,6 +86,7 @@ test('an input and a piece are renamed everywhere, a text is replaced in every f
 
   // Every file.
   await page.keyboard.press('Control+Shift+F');
+  await expect(page.getByLabel('Find in every file')).toBeFocused();
   await page.keyboard.type('hello');
   await expect(page.locator('.uses li')).toHaveCount(1);
   await page.getByLabel('Replace by').fill('good day');
