@@ -39,6 +39,9 @@ const noFacts = new Map<number, LineFacts>();
 
 const never = () => () => {};
 
+/** A browser has ended a page's process so long after the page is taken away, in milliseconds. */
+const goneAfter = 700;
+
 /** The main place: the page left, its source right. Made in the browser, which keeps its sizes and its unsaved texts. */
 export function Bench({ previewPort }: { previewPort: number }) {
   const here = useSyncExternalStore(
@@ -61,6 +64,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
   const [width, setWidth] = useKept('width', 1280);
   const [bare, setBare] = useState(false);
   const [stuck, setStuck] = useState(false);
+  const [absent, setAbsent] = useState(false);
   const [finding, setFinding] = useState(false);
   const [picking, setPicking] = useState(false);
   const [making, setMaking] = useState(false);
@@ -371,6 +375,9 @@ function Workplace({ previewPort }: { previewPort: number }) {
                     onClick={() => {
                       setBare(true);
                       setStuck(false);
+                      // The page that hangs is taken away first: another of the same site would share its process, and hang with it.
+                      setAbsent(true);
+                      setTimeout(() => setAbsent(false), goneAfter);
                     }}
                   >
                     Show it without scripts
@@ -411,16 +418,18 @@ function Workplace({ previewPort }: { previewPort: number }) {
               />
             )}
             <div className="frame-keeper" hidden={awkward}>
-              <PageFrame
-                ref={frame}
-                origin={origin}
-                address={frameAddress}
-                revision={revision}
-                width={width}
-                onSaid={onSaid}
-                onStuck={setStuck}
-                stale={stale}
-              />
+              {!absent && (
+                <PageFrame
+                  ref={frame}
+                  origin={origin}
+                  address={frameAddress}
+                  revision={revision}
+                  width={width}
+                  onSaid={onSaid}
+                  onStuck={setStuck}
+                  stale={stale}
+                />
+              )}
             </div>
             <PlaceBar
               spot={spot}
