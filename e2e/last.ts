@@ -109,6 +109,7 @@ export async function openBench(page: Page, last: Server, address: string, file?
   await page.getByLabel('Width of the page').click();
   await page.locator('.ant-select-item-option', { hasText: '360' }).click();
   await expect(page.locator('iframe[data-front=true]')).toHaveCSS('width', '360px');
+  await expect(page.locator('.ant-select-dropdown:not(.ant-select-dropdown-hidden)')).toHaveCount(0);
 }
 
 /** Puts the caret at the end of the first line of the source that holds this text. */

@@ -95,7 +95,7 @@ export function useNaming(given: Given) {
             ...others.map((one) => ({ ...one, expected: ownHash(one.path) })),
           ],
         });
-        for (const one of changed) dropUnsaved(draft, one.path);
+        for (const path of [old, ...changed.map((one) => one.path)]) dropUnsaved(draft, path);
         onSaved();
         onOpen(`${name}.html`);
       } else for (const one of changed) keepText(one.path, one.text);

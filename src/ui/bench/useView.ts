@@ -101,7 +101,7 @@ export function useView(
             if (
               same &&
               !answer.table.sources.some(({ file }) => file === to.open) &&
-              before.answer?.page?.address === answer.page?.address
+              JSON.stringify(before.answer?.page) === JSON.stringify(answer.page)
             )
               return before;
             return {
