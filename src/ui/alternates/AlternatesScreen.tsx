@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Modal, Skeleton } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
-import type { AlternatesAnswer, PageAnswer, SubjectItem, SubjectKind } from '@/contract/api';
+import type { AlternatesAnswer, PageAnswer, SubjectItem, SubjectKind, ViewAnswer } from '@/contract/api';
 import { pathOf } from '@/core/storefront/route';
 import { api, messageOf } from '../shared/api';
 import { LayerTag } from '../shared/LayerTag';
@@ -224,8 +224,11 @@ function Why({ draft }: { draft: string }) {
   const address = subject ? pathOf(subject) : null;
   const page = useQuery({
     queryKey: ['page', draft, address, null],
-    queryFn: () =>
-      api<PageAnswer>('GET', `/api/drafts/${draft}/page?${new URLSearchParams({ address: address ?? '/' })}`),
+    queryFn: async () => {
+      const { origin } = window.location;
+      const asked = { view: null, address: address ?? '/', try: null, origin, unsaved: [], shown: null };
+      return (await api<ViewAnswer>('POST', `/api/drafts/${draft}/view`, asked)).page as PageAnswer;
+    },
     enabled: address !== null,
   });
   const name = page.data?.template.split('/')[1] ?? '';
