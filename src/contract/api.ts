@@ -112,8 +112,6 @@ export const viewRequest = z.strictObject({
   open: themePath.nullable().default(null),
   /** Name of the page that the frame shows: the same is not sent again. */
   shown: z.string().nullable(),
-  /** Whether all templates of the page are to be checked too. */
-  check: z.boolean().default(false),
 });
 export type ViewRequest = z.input<typeof viewRequest>;
 

@@ -30,7 +30,6 @@ function viewed(address: string, more: Partial<z.output<typeof viewRequest>> = {
     unsaved: [],
     shown: null,
     open: null,
-    check: false,
     ...more,
   });
 }

@@ -16,15 +16,11 @@ import { refuse } from './refusal';
 import type { Shop } from './shop';
 import { shownHash } from './storefront';
 
-/** What made a page of a draft: subject, template and why, the templates drawn, the files linked, the problems met. */
-export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk, page: Page, check: boolean): PageAnswer {
+/** What made a page of a draft: subject, template and why, the templates drawn, the files linked, what went wrong as it was made. */
+export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk, page: Page): PageAnswer {
   const { theme, alternates } = shop.themeWith(draft, ask.unsaved ?? []);
   const layerOf = (path: string) => layerItem(theme.file(path)?.layer ?? (theme.layers[0] as Layer));
   const kind = page.choice.template.split('/')[0] as string;
-  const files = [...page.drawn.map(({ name }) => name), page.choice.template];
-  const checked = check ? [...new Set(files)].flatMap((name) => theme.check(name)) : [];
-  const key = (one: Problem) => `${one.layer} ${one.file} ${one.line} ${one.code} ${one.message}`;
-  const known = new Set(checked.map(key));
   const query = new URLSearchParams(ask.query).toString();
   const { locales } = shop.catalogue().shop();
   const { locale } = readLocale(ask.path, locales);
@@ -43,7 +39,7 @@ export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk, page: Page
     ],
     drawn: page.drawn.map(({ name, by }) => ({ name, by, layer: layerOf(`${name}.html`) })),
     assets: page.assets.map((path) => ({ path, layer: layerOf(path) })),
-    problems: [...checked, ...page.problems.filter((one) => !known.has(key(one)))],
+    problems: page.problems,
     languages: locales.map((one) => ({ locale: one, prefix: localePrefix(one, locales), current: one === locale })),
     untranslated: page.untranslated,
   };
@@ -71,7 +67,7 @@ export function viewPage(shop: Shop, draft: StateRow, asked: z.output<typeof vie
     return template && understand(template, theme);
   };
   return {
-    page: page && reportPage(shop, draft, ask, page, asked.check),
+    page: page && reportPage(shop, draft, ask, page),
     // Where nothing is shown yet there is no good page to keep.
     html: (broken && asked.shown !== null) || shown === asked.shown || !page ? null : made.html,
     shown,

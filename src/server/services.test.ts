@@ -35,7 +35,7 @@ function refusal(work: () => unknown): Refused['body'] & { status: number } {
 
 const reported = (of: Shop, address: string, tried: string | null = null) => {
   const origin = 'http://localhost:4171';
-  const asked = { view: null, address, try: tried, origin, unsaved: [], shown: null, open: null, check: true };
+  const asked = { view: null, address, try: tried, origin, unsaved: [], shown: null, open: null };
   return viewPage(of, draftOf(of, 'spring'), asked).page as PageAnswer;
 };
 

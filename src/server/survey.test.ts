@@ -28,7 +28,6 @@ function given(paths: string[], file: string, unsaved: SurveyAsk['unsaved'] = []
       unsaved: [...unsaved],
       shown: null,
       open: null,
-      check: false,
     };
     for (const [line, { outcomes }] of linesOf(viewPage(shop, draft, asked).table, file, null))
       for (const { held, not, place } of outcomes) {

@@ -1,5 +1,6 @@
 import { parseTemplate, type TemplateNode } from '../language';
 import { rawElements } from '../language/1-parse/names';
+import { Source } from '../language/1-parse/source';
 
 /** Elements whose white space is seen as it is written. */
 const kept = new Set(['pre', 'textarea']);
@@ -11,19 +12,10 @@ const kept = new Set(['pre', 'textarea']);
 export function formatTemplate(text: string): string | null {
   const { children, problems } = parseTemplate('', text);
   if (problems.some(({ severity, code }) => severity === 'error' && code !== 'takes')) return null;
-  const starts = [0];
-  for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) starts.push(at + 1);
-  const lineOf = (offset: number): number => {
-    let low = 0;
-    let high = starts.length - 1;
-    while (low < high) {
-      const middle = (low + high + 1) >> 1;
-      if ((starts[middle] as number) <= offset) low = middle;
-      else high = middle - 1;
-    }
-    return low;
-  };
-  const depths = new Array<number>(starts.length).fill(0);
+  const source = new Source('', text);
+  const lines = text.split('\n');
+  const lineOf = (offset: number): number => source.place(offset).line - 1;
+  const depths = new Array<number>(lines.length).fill(0);
   const frozen = new Set<number>();
   const walk = (nodes: readonly TemplateNode[]): void => {
     for (const node of nodes) {
@@ -42,7 +34,7 @@ export function formatTemplate(text: string): string | null {
         continue;
       }
       // A line that begins with the end tag stands with its start.
-      const before = text.slice(starts[closed] as number, node.closeFrom);
+      const before = text.slice(text.lastIndexOf('\n', node.closeFrom - 1) + 1, node.closeFrom);
       const last = /\S/.test(before) || node.closeFrom >= node.to ? closed : closed - 1;
       for (let line = inside; line <= last; line++) depths[line] = (depths[line] ?? 0) + 1;
       walk(node.children);
@@ -52,10 +44,8 @@ export function formatTemplate(text: string): string | null {
     for (let line = from; line <= to; line++) frozen.add(line);
   };
   walk(children);
-  return starts
-    .map((from, line) => {
-      const end = (starts[line + 1] ?? text.length + 1) - 1;
-      const written = text.slice(from, end);
+  return lines
+    .map((written, line) => {
       if (frozen.has(line)) return written;
       const bare = written.trim();
       return bare ? '  '.repeat(depths[line] ?? 0) + bare : '';

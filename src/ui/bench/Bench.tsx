@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Button, Splitter } from 'antd';
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import type { FactsAnswer, LayerItem, ProblemItem, SubjectItem } from '@/contract/api';
-import type { FromFrame, Matched, Pointed, ToFrame } from '@/contract/frame';
+import type { FromFrame, Matched, ToFrame } from '@/contract/frame';
 import { linesOf, type LineFacts } from '@/core/bench/why';
 import { pathOf } from '@/core/storefront/route';
 import { MakeAlternate } from '../alternates/MakeAlternate';
@@ -622,5 +622,3 @@ function withQuery(address: string, more: Record<string, string>): string {
   const query = new URLSearchParams(more).toString();
   return query ? `${address}${address.includes('?') ? '&' : '?'}${query}` : address;
 }
-
-export type { Pointed };

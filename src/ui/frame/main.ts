@@ -1,4 +1,4 @@
-import { said, type FromFrame, type Pointed, type ToFrame } from '@/contract/frame';
+import { said, type FromFrame, type ToFrame } from '@/contract/frame';
 import { boxesOf, markName, own, pointedOf, spotAt, spotsOf, walkable, written, type Spot } from './marks';
 import { Outline } from './outline';
 import { Patcher } from './patch';
@@ -280,5 +280,3 @@ function inField({ target }: KeyboardEvent, key: string): boolean {
     /^[zyi]$/i.test(key) && target instanceof Element && target.matches('input, textarea, select, [contenteditable]')
   );
 }
-
-export type { Pointed };
