@@ -114,9 +114,9 @@ function failed(at: number, name: string) {
 server.on('error', failed(port, 'PORT'));
 pages.on('error', failed(previewPort, 'LAST_PREVIEW_PORT'));
 
+await app.prepare();
 pages.listen(previewPort, bind);
 server.listen(port, bind, async () => {
-  await app.prepare();
   await warm();
   const at = `http://${bind.includes(':') ? `[${bind}]` : bind}:${port}`;
   process.stdout.write(

@@ -88,6 +88,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
   }, [draft]);
   const post = useCallback((to: ToFrame) => frame.current?.post(to), []);
   const showAt = useCallback((offset: number) => editor.current?.show(offset), []);
+  const showLine = useCallback((line: number) => editor.current?.showLine(line), []);
   const show = useCallback((html: string, shown: string) => post({ kind: 'show', html, shown }), [post]);
   const [writing, setWriting] = useState<string | null>(null);
   const view = useView({ draft, origin, address, tried, open: writing }, unsaved, show);
@@ -155,7 +156,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
   const topmost = useCallback((of: string) => layers.get(of) ?? null, [layers]);
 
   // Where one stands: on the page and in the source.
-  const spot = useSpot({ draft, origin, answer, file, topmost, post, showAt, go });
+  const spot = useSpot({ draft, origin, answer, file, topmost, post, showAt, showLine, go });
   const facts = useMemo(
     () => (spot.table && file ? linesOf(spot.table, file.path, spot.layerHere) : noFacts),
     [spot.table, spot.layerHere, file],
@@ -411,10 +412,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
                   setAwkward(false);
                   go({ page: to });
                 }}
-                onLine={(of, line) => {
-                  open(of);
-                  setTimeout(() => editor.current?.showLine(line), of === path ? 0 : 500);
-                }}
+                onLine={spot.goLine}
               />
             )}
             <div className="frame-keeper" hidden={awkward}>
@@ -508,8 +506,8 @@ function Workplace({ previewPort }: { previewPort: number }) {
                         aid={naming.aid}
                         onType={type}
                         onSave={() => void save()}
-                        onCaret={(offset) => {
-                          spot.onCaret(offset);
+                        onCaret={(offset, typing) => {
+                          spot.onCaret(offset, typing);
                           if (tab === 'uses') naming.lookUp(offset);
                         }}
                       />
@@ -556,10 +554,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
                       post={post}
                       matched={matched}
                       onChange={({ path: of, text }) => acts.keepText(of, text)}
-                      onOpen={(of, line) => {
-                        open(of);
-                        setTimeout(() => editor.current?.showLine(line), of === path ? 0 : 500);
-                      }}
+                      onOpen={spot.goLine}
                     />
                   }
                   uses={
@@ -578,10 +573,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
                   problems={problems}
                   elsewhere={elsewhere}
                   untranslated={report?.untranslated ?? []}
-                  onProblem={(one) => {
-                    if (one.file !== path) open(one.file);
-                    setTimeout(() => editor.current?.showLine(one.line), one.file === path ? 0 : 400);
-                  }}
+                  onProblem={(one) => spot.goLine(one.file, one.line)}
                 />
               </Splitter.Panel>
             </Splitter>

@@ -31,8 +31,13 @@ interface Asked {
   post: (message: ToFrame) => void;
   /** Puts the caret at an offset of the open file. */
   showAt: (offset: number) => void;
+  /** Puts the caret at a line of the open file, from 1. */
+  showLine: (line: number) => void;
   go: (change: Record<string, string | null>) => void;
 }
+
+/** How long typing rests before the caret's place is told, in milliseconds. */
+const typingRest = 150;
 
 /** A place on the page with its source: what is pointed at, or where the caret stands. */
 export interface Where {
@@ -48,7 +53,7 @@ export interface Where {
 }
 
 /** Where one stands: pointing at the page moves the caret, moving the caret outlines the place on the page. */
-export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go }: Asked) {
+export function useSpot({ draft, origin, answer, file, topmost, post, showAt, showLine, go }: Asked) {
   /** Tables of served pieces that scripts fetched, by view. */
   const pieces = useRef(new Map<string, PlaceTable>());
   const [view, setView] = useState<string | null>(null);
@@ -57,7 +62,7 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
   /** Which of the times it was rendered is meant, counted from 0. */
   const [turn, setTurn] = useState(0);
   const [pointed, setPointed] = useState<Where | null>(null);
-  const wanted = useRef<{ file: string; layer: string; from: number } | null>(null);
+  const wanted = useRef<{ file: string; layer: string | null; show: () => void } | null>(null);
   const shopLayer = answer?.shopLayer ?? '';
   /** The layer that the open text is, or will be, in. */
   const layerHere = file ? layerOfText(file, shopLayer) : '';
@@ -135,7 +140,7 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
         showAt(from);
         return;
       }
-      wanted.current = { file: where.file, layer: where.layer, from };
+      wanted.current = { file: where.file, layer: where.layer, show: () => showAt(from) };
       go({ file: where.file, layer: layerParam(where.file, where.layer) });
     },
     [file, layerHere, showAt, go, layerParam],
@@ -159,11 +164,11 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
   useEffect(() => {
     const to = wanted.current;
     if (!to || !file || file.path !== to.file) return;
-    if (layerHere !== to.layer) return;
+    if (to.layer !== null && layerHere !== to.layer) return;
     wanted.current = null;
-    const timer = setTimeout(() => showAt(to.from), 30);
+    const timer = setTimeout(to.show, 30);
     return () => clearTimeout(timer);
-  }, [file, layerHere, showAt]);
+  }, [file, layerHere]);
 
   // A file that is opened has its caret at the top, until it is put elsewhere.
   const openAs = file ? `${file.path} ${layerHere}` : '';
@@ -174,10 +179,15 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
       setCaret({ file: file.path, layer: layerHere, offset: caret?.file === file.path ? caret.offset : 0 });
   }
 
+  const resting = useRef<ReturnType<typeof setTimeout> | null>(null);
   const onCaret = useCallback(
-    (offset: number) => {
-      // Not in the way of typing.
-      if (file) startTransition(() => setCaret({ file: file.path, layer: layerHere, offset }));
+    (offset: number, typing: boolean) => {
+      if (!file) return;
+      if (resting.current) clearTimeout(resting.current);
+      const put = () => startTransition(() => setCaret({ file: file.path, layer: layerHere, offset }));
+      // Not in the way of typing: what shows the caret's place follows when typing rests.
+      if (typing) resting.current = setTimeout(put, typingRest);
+      else put();
     },
     [file, layerHere],
   );
@@ -246,10 +256,23 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
   /** Opens the shop's own file of a path with its caret at an offset. */
   const goTo = useCallback(
     (path: string, offset: number) => {
-      wanted.current = { file: path, layer: shopLayer, from: offset };
+      wanted.current = { file: path, layer: shopLayer, show: () => showAt(offset) };
       go({ file: path, layer: null });
     },
-    [go, shopLayer],
+    [go, shopLayer, showAt],
+  );
+
+  /** Opens the file that serves at a path with its caret at a line, from 1. */
+  const goLine = useCallback(
+    (path: string, line: number) => {
+      if (file?.path === path && file.layer === null) {
+        showLine(line);
+        return;
+      }
+      wanted.current = { file: path, layer: null, show: () => showLine(line) };
+      go({ file: path, layer: null });
+    },
+    [file, go, showLine],
   );
 
   /** Opens a file of a layer with its caret at an offset. */
@@ -259,7 +282,7 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
         showAt(from);
         return;
       }
-      wanted.current = { file: path, layer, from };
+      wanted.current = { file: path, layer, show: () => showAt(from) };
       go({ file: path, layer: layerParam(path, layer) });
     },
     [file, layerHere, showAt, go, layerParam],
@@ -284,6 +307,7 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, go
     levels,
     levelsAt,
     goTo,
+    goLine,
     goPlace,
     where,
     mark,

@@ -68,8 +68,8 @@ export function useView(
       const pause = Math.max(between, took.current * 2) - (performance.now() - began.current);
       if (pause > 0) await sleep(pause);
       // Sending and reading a long text takes from typing: it waits until typing rests.
-      while (performance.now() - lastAsked.current < restLong && isLong(now.current.unsaved()))
-        await sleep(restLong / 4);
+      if (isLong(now.current.unsaved()))
+        while (performance.now() - lastAsked.current < restLong) await sleep(restLong / 4);
       began.current = performance.now();
       wanted.current = false;
       const { asked: to, unsaved: texts } = now.current;

@@ -52,7 +52,8 @@ interface Props {
   aid: Extension;
   onType: (text: string) => void;
   onSave: () => void;
-  onCaret: (offset: number) => void;
+  /** `typing`: it moved because the text changed. */
+  onCaret: (offset: number, typing: boolean) => void;
   ref: Ref<EditorHandle>;
 }
 
@@ -145,7 +146,8 @@ export function SourceEditor(props: Props) {
       EditorView.contentAttributes.of({ 'aria-label': `Source of ${path}`, tabindex: '0' }),
       EditorView.updateListener.of((update) => {
         if (update.docChanged) calls.current.onType(update.state.doc.toString());
-        if (update.selectionSet || update.docChanged) calls.current.onCaret(update.state.selection.main.head);
+        if (update.selectionSet || update.docChanged)
+          calls.current.onCaret(update.state.selection.main.head, update.docChanged);
       }),
       keymap.of([
         {
