@@ -307,6 +307,8 @@ export type ThemeAnswer = z.output<typeof themeAnswer>;
 
 /** Several files of the shop's layer, saved together or not at all; a null text takes one away. */
 export const saveFilesRequest = z.strictObject({
+  /** What the change is called in the history; empty: by its files. */
+  title: z.string().max(120).default(''),
   files: z
     .array(z.strictObject({ path: themePath, text: z.string().nullable(), expected: z.string().nullable() }))
     .min(1)
@@ -374,13 +376,11 @@ export const alternatesAnswer = z.object({
 });
 export type AlternatesAnswer = z.output<typeof alternatesAnswer>;
 
-export const draftsAnswer = z.object({
-  drafts: z.array(z.object({ slug: z.string(), name: z.string() })),
-  live: z.object({ number: z.number(), madeAt: z.string() }).nullable(),
+export const publishRequest = z.strictObject({
+  note: z.string().max(500).default(''),
+  /** How often live had changed when the publisher looked: when it changed since, nothing is published. */
+  turn: z.int().optional(),
 });
-export type DraftsAnswer = z.output<typeof draftsAnswer>;
-
-export const publishRequest = z.strictObject({ note: z.string().max(500).default('') });
 export const publishAnswer = z.object({ number: z.number() });
 
 export const changesAnswer = z.object({

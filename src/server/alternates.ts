@@ -2,8 +2,8 @@ import type { z } from 'zod';
 import type { AlternatesAnswer, makeAlternateRequest, pinRequest } from '@/contract/api';
 import { writeAlternates, type Alternates } from '@/core/alternates/alternates';
 import { countSubjects, namesOfSubjects } from '@/store/subjects';
-import type { StateRow } from '@/store/themes';
-import { layerItem } from './files';
+import type { FileWrite, StateRow } from '@/store/themes';
+import { layerItem, writeFiles } from './files';
 import { refuse } from './refusal';
 import type { Shop } from './shop';
 
@@ -60,7 +60,12 @@ export function alternatesOf(shop: Shop, draft: StateRow): AlternatesAnswer {
 }
 
 /** Makes an alternate: a copy of a template of the same kind in the shop's layer, and its entry. Both or neither. */
-export function makeAlternate(shop: Shop, draft: StateRow, asked: z.output<typeof makeAlternateRequest>): void {
+export function makeAlternate(
+  shop: Shop,
+  draft: StateRow,
+  asked: z.output<typeof makeAlternateRequest>,
+  by = '',
+): void {
   const { kind, name, label, note, types, from } = asked;
   const { theme, alternates } = shop.theme(draft);
   const file = `${kind}/${name}.html`;
@@ -76,15 +81,18 @@ export function makeAlternate(shop: Shop, draft: StateRow, asked: z.output<typeo
     (one) => one.kind === kind && one.label.toLowerCase() === label.toLowerCase(),
   );
   if (twin) refuse(409, 'label', `The label “${label}” is taken by “${kind}/${twin.name}”: choose another.`);
-  const at = new Date().toISOString();
-  shop.themes.transaction(() => {
-    shop.themes.save(draft.id, file, Buffer.from(source?.text ?? ''), null, at, '');
-    put(shop, draft, { ...alternates, alternates: [...alternates.alternates, { kind, name, label, note, types }] }, at);
-  });
+  const list = { ...alternates, alternates: [...alternates.alternates, { kind, name, label, note, types }] };
+  const files = [{ path: file, bytes: Buffer.from(source?.text ?? ''), expected: null }, assignments(list)];
+  writeFiles(shop, draft, files, `Alternate “${label}” made`, by);
 }
 
 /** Pins subjects to an alternate, or (null) takes their pins away. All subjects must be there. */
-export function pinSubjects(shop: Shop, draft: StateRow, { subjects, alternate }: z.output<typeof pinRequest>): void {
+export function pinSubjects(
+  shop: Shop,
+  draft: StateRow,
+  { subjects, alternate }: z.output<typeof pinRequest>,
+  by = '',
+): void {
   const { theme, alternates } = shop.theme(draft);
   if (alternate !== null) {
     const known = namesOfSubjects(shop.sql, subjects);
@@ -100,9 +108,13 @@ export function pinSubjects(shop: Shop, draft: StateRow, { subjects, alternate }
   const pins = alternates.pins.filter((pin) => !same(pin));
   if (alternate !== null && alternate !== 'default')
     pins.push(...subjects.map(({ kind, slug }) => ({ kind, slug, alternate })));
-  shop.themes.transaction(() => put(shop, draft, { ...alternates, pins }, new Date().toISOString()));
+  const [first] = subjects;
+  const whose = subjects.length === 1 ? `${first?.kind} ${first?.slug}`.trim() : `${subjects.length} pages`;
+  const title = alternate === null ? `Pin of ${whose} taken away` : `${whose} pinned to ${alternate}`;
+  writeFiles(shop, draft, [assignments({ ...alternates, pins })], title, by);
 }
 
-function put(shop: Shop, draft: StateRow, alternates: Alternates, at: string): void {
-  shop.themes.save(draft.id, 'alternates.json', Buffer.from(writeAlternates(alternates)), undefined, at, '');
-}
+const assignments = (alternates: Alternates): FileWrite => ({
+  path: 'alternates.json',
+  bytes: Buffer.from(writeAlternates(alternates)),
+});

@@ -142,12 +142,12 @@ describe('what changed meanwhile is said', () => {
       '<amend><append mark="questions"><ask name="tag" type="text" label="Name tag" required></ask></append></amend>',
       null,
     );
-    publish(shop, draft, '');
+    publish(shop, draft, { note: '' });
     let page = await get('/cart');
     expect(page).toContain('We need another answer: Name tag');
     expect(page).not.toContain('value="order"');
     amend('<amend><remove mark="questions"></amend>', once);
-    publish(shop, draftOf(shop, 'spring'), '');
+    publish(shop, draftOf(shop, 'spring'), { note: '' });
     page = await get('/cart');
     expect(page).toContain('“Rope ends” is no longer asked');
     expect(page).toContain('value="order"');

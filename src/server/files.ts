@@ -5,7 +5,8 @@ import { readAlternates } from '@/core/alternates/alternates';
 import type { Layer, Theme } from '@/core/theme/theme';
 import { readLook, wrongListings } from '@/core/theme/look';
 import { readWords } from '@/core/theme/words';
-import type { StateRow } from '@/store/themes';
+import type { ChangedMeanwhile, FileWrite, StateRow } from '@/store/themes';
+import { madeNow } from './author';
 import { refuse } from './refusal';
 import type { Shop } from './shop';
 
@@ -62,13 +63,14 @@ function problemsOf(theme: Theme, path: string) {
   return path.endsWith('.html') ? theme.check(path.slice(0, -5)).filter((one) => one.layer === layer) : [];
 }
 
-const folders =
-  /^(?:(?:layouts|home|product|category|listing|content|article|cart|not-found|pieces|words|assets|checks)\/.+|(?:about|look|alternates|shelves)\.json)$/;
+/** Where files of a theme may stand. */
+export const folders =
+  /^(?:(?:layouts|home|product|category|listing|content|article|articles|cart|not-found|pieces|words|assets|checks)\/.+|(?:about|look|alternates|shelves)\.json)$/;
 
 /** What keeps a text from being saved at a path: a sentence, or null. A template with mistakes may be saved; a file that nothing could read may not. */
-function wrongText(path: string, text: string): string | null {
+export function wrongText(path: string, text: string): string | null {
   if (!folders.test(path))
-    return `“${path}” has no place in a theme: the folders are layouts, home, product, category, listing, content, article, cart, not-found, pieces, words, assets and checks.`;
+    return `“${path}” has no place in a theme: the folders are layouts, home, product, category, listing, content, article, articles, cart, not-found, pieces, words, assets and checks.`;
   const size = Buffer.byteLength(text);
   if (size > largestText)
     return `“${path}” would be ${(size / 1e6).toFixed(1)} MB; a file of text may have ${largestText / 1e6} MB.`;
@@ -89,15 +91,18 @@ function wrongText(path: string, text: string): string | null {
 }
 
 /** Saves a file into the draft's own layer. Refused when it was changed meanwhile, with the file as it is now. */
-export function saveFile(shop: Shop, draft: StateRow, path: string, text: string, expected: string | null): SaveAnswer {
+export function saveFile(
+  shop: Shop,
+  draft: StateRow,
+  path: string,
+  text: string,
+  expected: string | null,
+  by = '',
+): SaveAnswer {
   const wrong = wrongText(path, text);
   if (wrong) refuse(Buffer.byteLength(text) > largestText ? 413 : 422, 'text', wrong);
-  const twin = shop
-    .theme(draft)
-    .theme.paths()
-    .find((other) => other !== path && other.toLowerCase() === path.toLowerCase());
-  if (twin) refuse(409, 'name', `“${twin}” is there already, and differs only in capitals.`);
-  const hash = write(shop, draft, path, Buffer.from(text), expected);
+  refuseTwin(shop, draft, path);
+  const [hash = null] = writeFiles(shop, draft, [{ path, bytes: Buffer.from(text), expected }], path, by);
   const { theme } = shop.theme(draftOf(shop, draft.slug ?? ''));
   return { hash, layer: layerItem(theme.layers[theme.layers.length - 1] as Layer), problems: problemsOf(theme, path) };
 }
@@ -107,15 +112,36 @@ export function saveFiles(
   shop: Shop,
   draft: StateRow,
   files: readonly { path: string; text: string | null; expected: string | null }[],
+  title = '',
+  by = '',
 ): void {
   for (const { path, text } of files) {
     const wrong = text === null ? null : wrongText(path, text);
     if (wrong) refuse(422, 'text', wrong);
   }
-  shop.themes.transaction(() => {
-    for (const { path, text, expected } of files)
-      write(shop, draft, path, text === null ? null : Buffer.from(text), expected);
-  });
+  const writes = files.map(({ path, text, expected }) => ({
+    path,
+    bytes: text === null ? null : Buffer.from(text),
+    expected,
+  }));
+  writeFiles(shop, draft, writes, title || titleOf(files.map(({ path }) => path)), by);
+}
+
+/** Names a change by its files. */
+export function titleOf(paths: readonly string[]): string {
+  const [first = 'nothing', second, ...more] = paths;
+  if (second === undefined) return first;
+  return more.length ? `${first}, ${second} and ${more.length} more` : `${first} and ${second}`;
+}
+
+/** Names that differ only in capitals are one on many disks. */
+export function refuseTwin(shop: Shop, draft: StateRow, path: string): void {
+  const lower = path.toLowerCase();
+  const twin = shop
+    .theme(draft)
+    .theme.paths()
+    .find((other) => other !== path && other.toLowerCase() === lower);
+  if (twin) refuse(409, 'name', `“${twin}” is there already, and differs only in capitals.`);
 }
 
 /** A theme as it is saved, with what of the shop the checker asks for. */
@@ -152,26 +178,27 @@ export function themeSnapshot(shop: Shop, draft: StateRow): ThemeAnswer {
 }
 
 /** Takes the shop's own file away, so that the one below serves again. */
-export function revertFile(shop: Shop, draft: StateRow, path: string, expected: string): FileAnswer | null {
+export function revertFile(shop: Shop, draft: StateRow, path: string, expected: string, by = ''): FileAnswer | null {
   if (path === 'alternates.json') refuse(422, 'file', 'alternates.json is changed on the Alternates screen.');
-  write(shop, draft, path, null, expected);
+  writeFiles(shop, draft, [{ path, bytes: null, expected }], `${path} taken away`, by);
   const now = draftOf(shop, draft.slug ?? '');
   return shop.theme(now).theme.file(path) ? openFile(shop, now, path) : null;
 }
 
-function write(
+/** Writes files of the draft's own layer as one change; refused, with the file as it is now, when one was changed meanwhile. */
+export function writeFiles(
   shop: Shop,
   draft: StateRow,
-  path: string,
-  bytes: Buffer | null,
-  expected: string | null,
-): string | null {
-  const at = new Date().toISOString();
+  files: readonly FileWrite[],
+  title: string,
+  by: string,
+  more: { below?: number[]; undoes?: number } = {},
+): (string | null)[] {
   try {
-    return shop.themes.transaction(() => shop.themes.save(draft.id, path, bytes, expected, at, ''));
+    return shop.themes.save(draft.id, files, madeNow(title, by), more).hashes;
   } catch (error) {
     if ((error as Error).name !== 'ChangedMeanwhile') throw error;
-    const hash = shop.themes.ownHash(draft.id, path);
+    const { path, hash } = error as ChangedMeanwhile;
     const text = hash === null ? '' : (shop.themes.bytes(hash)?.toString('utf8') ?? '');
     const message =
       hash === null

@@ -3,6 +3,7 @@ import { refuse, Refused } from './refusal';
 
 /** Larger bodies are refused before they are read to their end. Twice the largest text, since JSON may write a character longer. */
 const largestBody = 6_000_000;
+const largestForm = 60_000_000;
 
 /** Runs a route's work and answers with JSON: its result, or the refusal in words. */
 export function answer(work: () => unknown): Promise<Response> {
@@ -45,8 +46,24 @@ export function byContract<T>(given: unknown, contract: ZodType<T>): T {
   return refuse(400, 'contract', `${where}${issue.message}`);
 }
 
+/** A form with files; refused when it is longer than may be. */
+export async function formOf(request: Request): Promise<FormData> {
+  const bytes = await bytesOf(request, largestForm);
+  try {
+    const headers = { 'Content-Type': request.headers.get('content-type') ?? '' };
+    return await new Response(new Uint8Array(bytes), { headers }).formData();
+  } catch {
+    return refuse(400, 'body', 'The request’s body is no form.');
+  }
+}
+
 /** A request's body as text; refused when it is longer than may be, before it is read to its end. */
 export async function limitedText(request: Request, most = largestBody): Promise<string> {
+  return (await bytesOf(request, most)).toString('utf8');
+}
+
+/** A request's body as bytes; refused like a text. */
+export async function bytesOf(request: Request, most: number): Promise<Buffer> {
   const length = Number(request.headers.get('content-length') ?? 0);
   if (length > most) tooLarge(length, most);
   const chunks: Uint8Array[] = [];
@@ -62,7 +79,7 @@ export async function limitedText(request: Request, most = largestBody): Promise
     }
     chunks.push(value);
   }
-  return Buffer.concat(chunks).toString('utf8');
+  return Buffer.concat(chunks);
 }
 
 function tooLarge(size: number, most: number): never {

@@ -1,5 +1,7 @@
 import type { ChangesAnswer } from '@/contract/api';
 import type { StateRow } from '@/store/themes';
+import { compareStates } from './compare';
+import { titleOf } from './files';
 import { refuse } from './refusal';
 import type { Shop } from './shop';
 
@@ -33,8 +35,16 @@ export function changesOf(shop: Shop, draft: StateRow): ChangesAnswer {
   return { files, problems };
 }
 
-/** Puts a draft live in one step. Refused while a template has an error. */
-export function publish(shop: Shop, draft: StateRow, note: string): { number: number } {
+/**
+ * Puts a draft live in one step. Refused while a template has an error, and when another release went live since the one
+ * who publishes looked (`turn`).
+ */
+export function publish(
+  shop: Shop,
+  draft: StateRow,
+  { note, turn }: { note: string; turn?: number | undefined },
+  by = '',
+): { number: number } {
   const errors = changesOf(shop, draft).problems.filter((one) => one.severity === 'error');
   const [first] = errors;
   if (first) {
@@ -43,6 +53,37 @@ export function publish(shop: Shop, draft: StateRow, note: string): { number: nu
       problems: errors,
     });
   }
-  const release = shop.themes.transaction(() => shop.themes.publish(draft.id, note, new Date().toISOString(), ''));
+  const release = shop.themes.transaction(() => {
+    refuseTurn(shop, turn, 'published');
+    return shop.themes.publish(draft.id, note, new Date().toISOString(), by);
+  });
   return { number: release.number ?? 0 };
+}
+
+/** Makes an earlier release the one that visitors see, in one step. */
+export function putBack(shop: Shop, number: number, turn: number | undefined, by = ''): void {
+  const release = shop.themes.release(number) ?? refuse(404, 'release', `There is no release ${number}.`);
+  shop.themes.transaction(() => {
+    refuseTurn(shop, turn, 'put live');
+    if (shop.themes.live()?.id === release.id) refuse(409, 'same', `Release ${number} is live already.`);
+    shop.themes.putLive(release.id, new Date().toISOString(), by);
+  });
+}
+
+/** Refuses when live is not any more what someone looked at, with who changed it and which files that are. */
+function refuseTurn(shop: Shop, turn: number | undefined, done: string): void {
+  const turns = shop.themes.wentLive();
+  if (turn === undefined || turn === turns.length) return;
+  const [latest] = turns;
+  const before = turns[turns.length - turn];
+  const live = shop.themes.live();
+  const was = before && shop.themes.state(before.stateId);
+  const files = was && live ? compareStates(shop, was, live).files.map(({ path }) => path) : [];
+  const who = latest?.by ? ` by ${latest.by}` : '';
+  const what = files.length ? ` It changed ${titleOf(files)}.` : '';
+  refuse(
+    409,
+    'turn',
+    `Not ${done}: ${live?.name ?? 'another release'} went live meanwhile${who}.${what} Look at what differs now, then decide again.`,
+  );
 }

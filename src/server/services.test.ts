@@ -148,7 +148,7 @@ describe('alternates', () => {
     expect(html(draft(), '/product/bronze-bow-shackle')).toBe('<h1>load Bronze bow shackle</h1>');
     expect(html(draft(), '/product/deck-oil')).toContain('<!DOCTYPE html>');
     expect(html(live(), '/product/bronze-bow-shackle')).toContain('<!DOCTYPE html>');
-    expect(publish(shop, draft(), 'try').number).toBe(2);
+    expect(publish(shop, draft(), { note: 'try' }).number).toBe(2);
     expect(html(live(), '/product/bronze-bow-shackle')).toBe('<h1>load Bronze bow shackle</h1>');
     expect(html(live(), '/product/deck-oil')).toContain('<!DOCTYPE html>');
   });
@@ -229,7 +229,7 @@ describe('publishing', () => {
       expect.stringMatching(/There is no template “pieces\/gone”/),
     );
     expect(changesOf(shop, draft()).files).toEqual([{ path: 'pieces/stock.html', change: 'changed' }]);
-    const met = refusal(() => publish(shop, draft(), ''));
+    const met = refusal(() => publish(shop, draft(), { note: '' }));
     expect([met.status, met.message]).toEqual([
       409,
       expect.stringMatching(/^Not published: pieces\/.*\(and \d+ more\)/),
@@ -238,7 +238,7 @@ describe('publishing', () => {
   });
   it('freezes what it published', () => {
     const { hash } = saveFile(shop, draft(), 'assets/css/own.css', 'a{}', null);
-    publish(shop, draft(), '');
+    publish(shop, draft(), { note: '' });
     saveFile(shop, draft(), 'assets/css/own.css', 'b{}', hash);
     expect(shop.theme(live()).theme.file('assets/css/own.css')?.text).toBe('a{}');
     expect(changesOf(shop, draft()).files).toHaveLength(1);

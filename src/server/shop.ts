@@ -38,6 +38,7 @@ export class Shop {
   readonly #tried = new Map<string, MadeTheme>();
   /** Bytes of unsaved files, by hash, so that a page that is made with them can ask for them. */
   readonly #unsaved = new Map<string, Buffer>();
+  readonly #sprites = new Map<string, string>();
   #facts: { version: number; facts: CatalogueFacts } | null = null;
 
   constructor(folder: string) {
@@ -116,6 +117,19 @@ export class Shop {
     this.#unsaved.delete(hash);
     this.#unsaved.set(hash, bytes);
     if (this.#unsaved.size > 60) this.#unsaved.delete(this.#unsaved.keys().next().value as string);
+  }
+
+  /** The theme's icons as one file, by their version: made once; null when `make` is not given and it is not known. */
+  sprite(version: string, make: () => string): string;
+  sprite(version: string, make: null): string | null;
+  sprite(version: string, make: (() => string) | null): string | null {
+    let made = this.#sprites.get(version) ?? null;
+    if (made === null && make) {
+      made = make();
+      if (this.#sprites.size >= 30) this.#sprites.delete(this.#sprites.keys().next().value as string);
+      this.#sprites.set(version, made);
+    }
+    return made;
   }
 
   /** The bytes of an unsaved file by the beginning of its hash; null once it is long gone. */

@@ -5,6 +5,7 @@ import { cartOf, cartToken, postCart, sampleCart } from './cart';
 import { robots, sitemap } from './machines';
 import { marksOfView } from '@/core/language';
 import { previewPort } from './gate';
+import { spriteOf } from './icons';
 import { etagOf, fragmentOf, matches, pageOf, today, type PageAsk } from './page';
 import { readSize, standIn } from './pictures';
 import type { Refused } from './refusal';
@@ -171,11 +172,33 @@ function withBenchScript(html: string, view: string, shown: string): string {
 function serveAsset(shop: Shop, state: StateRow, request: Request, path: string): Response {
   const file = shop.theme(state).theme.file(path.slice(1));
   const version = new URL(request.url).searchParams.get('v');
+  if (path === '/assets/icons.svg' && !file) return serveSprite(shop, state, request, version);
   const unsaved = version !== null && !file?.hash.startsWith(version) ? shop.unsavedBytes(version) : null;
   if (unsaved) return kept(request, unsaved.bytes, unsaved.hash, path, true);
+  // A page that was made of an earlier state goes on with the files of that state.
+  const earlier =
+    version !== null && !file?.hash.startsWith(version) ? shop.themes.bytesOfVersion(path.slice(1), version) : null;
+  if (earlier) return kept(request, earlier.bytes, earlier.hash, path, true);
   const bytes = file && shop.themes.bytes(file.hash);
   if (!file || !bytes) return new Response(`There is no file ${path} in this theme.`, { status: 404 });
   return kept(request, bytes, file.hash, path, version !== null && file.hash.startsWith(version));
+}
+
+/** The theme's icons as one file. */
+function serveSprite(shop: Shop, state: StateRow, request: Request, version: string | null): Response {
+  const { theme } = shop.theme(state);
+  const now = theme.iconsVersion;
+  const text = shop.sprite(now, () => spriteOf(theme));
+  // A page of an earlier state draws from the icons that it was made with, as long as they are known.
+  const wanted = version !== null && version !== now ? shop.sprite(version, null) : null;
+  const bytes = Buffer.from(wanted ?? text);
+  return kept(
+    request,
+    bytes,
+    `icons-${wanted === null ? now : version}`,
+    'icons.svg',
+    version === now || wanted !== null,
+  );
 }
 
 /** Answers a request for a picture of the catalogue, in the size that its address asks for. */

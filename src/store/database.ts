@@ -4,11 +4,12 @@ import { join, resolve } from 'node:path';
 import { catalogue } from './migrations/0001-catalogue';
 import { theme } from './migrations/0002-theme';
 import { shopping } from './migrations/0003-shopping';
+import { history } from './migrations/0004-history';
 
 export type Db = Database.Database;
 
 /** In the order in which they are applied; one that was released is never changed. */
-const migrations = [catalogue, theme, shopping];
+const migrations = [catalogue, theme, shopping, history];
 
 /** The folder that holds a shop's data: `LAST_DATA`, else `data` beside the program. */
 export function dataFolder(): string {

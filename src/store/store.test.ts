@@ -8,7 +8,7 @@ import { StoredCatalogue } from './catalogue';
 import { DataFolderError, openDatabase } from './database';
 import { importCatalogue } from './import';
 import { Statements } from './statements';
-import { ChangedMeanwhile, StoredThemes } from './themes';
+import { ChangedMeanwhile, hashOf, StoredThemes } from './themes';
 
 const folder = () => mkdtempSync(join(tmpdir(), 'last-store-'));
 
@@ -60,7 +60,7 @@ describe('the database', () => {
       first.pragma('journal_mode', { simple: true }),
       first.pragma('foreign_keys', { simple: true }),
       first.pragma('user_version', { simple: true }),
-    ]).toEqual(['wal', 1, 3]);
+    ]).toEqual(['wal', 1, 4]);
     first.close();
     openDatabase(at).close();
   });
@@ -136,39 +136,67 @@ describe('the catalogue', () => {
 
 describe('drafts and releases', () => {
   const at = '2026-01-01T00:00:00.000Z';
+  const made = { title: 'a change', at, by: 'x' };
   function stored() {
     const themes = new StoredThemes(new Statements(openDatabase(':memory:')));
-    const base = themes.addLayer('base', 'Base', '1', [['a.html', Buffer.from('base')]]);
+    const base = themes.addLayer('base', 'Base', '1', [
+      ['a.html', Buffer.from('base')],
+      ['z.html', Buffer.from('z')],
+    ]);
     const own = themes.addLayer('shop', 'Shop', '', []);
-    return { themes, draft: themes.addDraft('d', 'D', [base, own], at, '') };
+    const draft = themes.addDraft('d', 'D', [base, own], at, '');
+    const write = (path: string, text: string | null, expected?: string | null, to = draft) =>
+      themes.save(to, [{ path, bytes: text === null ? null : Buffer.from(text), expected }], made).hashes[0] ?? null;
+    return { themes, base, draft, write };
   }
+  /** The texts of a state's own layer by path. */
+  const texts = (themes: StoredThemes, stateId: number) =>
+    Object.fromEntries(
+      themes.files(themes.layers(stateId).at(-1)?.id ?? 0).map(({ path, bytes }) => [path, bytes.toString()]),
+    );
   it('keep every save, and go up a revision with each', () => {
-    const { themes, draft } = stored();
-    const one = themes.save(draft, 'a.html', Buffer.from('1'), null, at, 'x');
-    themes.save(draft, 'a.html', Buffer.from('1'), one, at, 'x');
-    themes.save(draft, 'a.html', null, one, at, 'x');
+    const { themes, write } = stored();
+    const one = write('a.html', '1', null);
+    write('a.html', '1', one);
+    write('a.html', null, one);
     expect(themes.draft('d')?.revision).toBe(3);
     expect(themes.sql.all('SELECT path FROM save')).toHaveLength(2);
   });
-  it('refuse a save that started from something else', () => {
-    const { themes, draft } = stored();
-    themes.save(draft, 'a.html', Buffer.from('1'), null, at, '');
-    expect(() => themes.save(draft, 'a.html', Buffer.from('2'), null, at, '')).toThrow(ChangedMeanwhile);
+  it('refuse a save that started from something else, with all that belongs to it', () => {
+    const { themes, draft, write } = stored();
+    write('a.html', '1', null);
+    const both = ['b.html', 'a.html'].map((path) => ({ path, bytes: Buffer.from('2'), expected: null }));
+    expect(() => themes.save(draft, both, made)).toThrow(ChangedMeanwhile);
+    expect(texts(themes, draft)).toEqual({ 'a.html': '1' });
   });
   it('keep the same bytes once', () => {
-    const { themes, draft } = stored();
-    for (const path of ['b.html', 'c.html']) themes.save(draft, path, Buffer.from('same'), null, at, '');
-    expect(themes.sql.get('SELECT count(*) AS n FROM blob')).toEqual({ n: 2 });
+    const { themes, write } = stored();
+    for (const path of ['b.html', 'c.html']) write(path, 'same');
+    expect(themes.sql.get('SELECT count(*) AS n FROM blob')).toEqual({ n: 3 });
+  });
+  it('remember what a file was taken from, until that is said anew', () => {
+    const { themes, draft, write } = stored();
+    write('a.html', '1');
+    write('a.html', '2');
+    const own = () => themes.hashes(themes.layers(draft).at(-1)?.id ?? 0).get('a.html')?.origin;
+    expect(own()).toBe(hashOf(Buffer.from('base')));
+    expect(themes.versionOf('a.html', own() ?? '')).toBe('Base 1');
+    themes.save(draft, [{ path: 'a.html', bytes: Buffer.from('2'), origin: null }], made);
+    expect(own()).toBeNull();
   });
   it('a release stays as it was, and is never written', () => {
-    const { themes, draft } = stored();
+    const { themes, draft, write } = stored();
+    write('a.html', 'first');
     const release = themes.publish(draft, '', at, '');
-    themes.save(draft, 'b.html', Buffer.from('later'), null, at, '');
-    expect(themes.layers(release.id).flatMap((layer) => themes.files(layer.id).map((one) => one.path))).toEqual([
-      'a.html',
-    ]);
-    expect(() => themes.save(release.id, 'a.html', Buffer.from('x'), null, at, '')).toThrow(RangeError);
+    write('a.html', 'later');
+    write('b.html', 'later');
+    expect(texts(themes, release.id)).toEqual({ 'a.html': 'first' });
+    write('a.html', null);
+    expect(texts(themes, draft)).toEqual({ 'b.html': 'later' });
+    expect(() => write('a.html', 'x', undefined, release.id)).toThrow(RangeError);
     expect([themes.live()?.number, themes.publish(draft, '', at, '').number]).toEqual([1, 2]);
+    themes.putLive(release.id, at, '');
+    expect([themes.live()?.number, themes.wentLive().length, themes.liveTurn()]).toEqual([1, 3, 3]);
   });
   it('a publish that fails half-way leaves what was live', () => {
     const { themes, draft } = stored();
@@ -180,5 +208,66 @@ describe('drafts and releases', () => {
       }),
     ).toThrow('stopped');
     expect(themes.live()?.number).toBe(1);
+  });
+  it('a copy and what it was copied from go their own ways, from what both had', () => {
+    const { themes, draft, write } = stored();
+    write('a.html', 'both');
+    const copy = themes.copy(draft, 'c', { title: 'C', at, by: 'y' });
+    write('a.html', 'mine');
+    write('b.html', 'theirs', null, copy);
+    expect([texts(themes, draft), texts(themes, copy)]).toEqual([
+      { 'a.html': 'mine' },
+      { 'a.html': 'both', 'b.html': 'theirs' },
+    ]);
+    const common = themes.common(draft, copy) ?? 0;
+    expect([...themes.hashes(common).keys()]).toEqual(['a.html']);
+    const brought = themes.freeze(copy);
+    themes.noteBrought(draft, brought);
+    expect(themes.common(draft, copy)).toBe(brought);
+  });
+  it('a deleted draft is gone from the lists, not from the world', () => {
+    const { themes, draft, write } = stored();
+    write('a.html', 'kept');
+    themes.remove(draft, at);
+    expect([themes.draft('d'), themes.drafts().length, themes.drafts(true).length, themes.taken('d')]).toEqual([
+      null,
+      0,
+      1,
+      true,
+    ]);
+    themes.remove(draft, null);
+    expect(texts(themes, draft)).toEqual({ 'a.html': 'kept' });
+  });
+  it('a change of the layers below is kept beside its files', () => {
+    const { themes, draft, base } = stored();
+    const next = themes.addLayer('base', 'Base', '2', [['a.html', Buffer.from('new')]]);
+    const { change } = themes.save(draft, [{ path: 'a.html', bytes: Buffer.from('m'), origin: null }], made, {
+      below: [next],
+    });
+    expect(themes.layers(draft).map(({ id }) => id)[0]).toBe(next);
+    expect(themes.change(change ?? 0)).toMatchObject({ belowWas: `[${base}]`, below: `[${next}]`, title: 'a change' });
+    expect(themes.saves(change ?? 0)).toMatchObject([{ path: 'a.html', was: null, originWas: null, origin: null }]);
+  });
+  it('history takes space by what changed', () => {
+    const { themes, draft } = stored();
+    const files = Array.from({ length: 300 }, (_, at) => ({ path: `pieces/p${at}.html`, bytes: Buffer.from(`${at}`) }));
+    themes.save(draft, files, made);
+    const rows = () => themes.sql.get<{ n: number }>('SELECT count(*) AS n FROM layer_file')?.n ?? 0;
+    const before = rows();
+    for (let number = 0; number < 40; number++) {
+      themes.save(draft, [{ path: 'pieces/p7.html', bytes: Buffer.from(`turn ${number}`) }], made);
+      themes.publish(draft, '', at, '');
+    }
+    expect(rows() - before).toBe(40 - 1);
+    expect(texts(themes, themes.release(20)?.id ?? 0)['pieces/p7.html']).toBe('turn 19');
+  });
+  it('finds the bytes that an address of an earlier release names', () => {
+    const { themes, draft, write } = stored();
+    const hash = write('assets/a.css', 'old') ?? '';
+    themes.publish(draft, '', at, '');
+    write('assets/a.css', 'new');
+    expect(themes.bytesOfVersion('assets/a.css', hash.slice(0, 10))?.bytes.toString()).toBe('old');
+    expect(themes.bytesOfVersion('assets/b.css', hash.slice(0, 10))).toBeNull();
+    expect(themes.bytesOfVersion('assets/a.css', "' OR 1")).toBeNull();
   });
 });

@@ -12,6 +12,8 @@ export interface StateRow {
   madeAt: string;
   madeBy: string;
   revision: number;
+  removedAt: string | null;
+  fromId: number | null;
 }
 
 export interface LayerRow {
@@ -21,7 +23,58 @@ export interface LayerRow {
   version: string;
 }
 
-const stateColumns = 'id, kind, slug, name, note, number, made_at AS madeAt, made_by AS madeBy, revision';
+/** A file of a layer. `origin` is the hash of the file below that it was taken from; null: there was none. */
+export interface FileRow {
+  path: string;
+  hash: string;
+  origin: string | null;
+}
+
+/** A file to be written (`bytes` null: taken away) into a draft's own layer. */
+export interface FileWrite {
+  path: string;
+  bytes: Buffer | null;
+  /** The hash that the writer started from, null for none; undefined: whatever stands there. */
+  expected?: string | null;
+  /** What it is taken from below; undefined: as before, or what serves below now when it is new. */
+  origin?: string | null;
+}
+
+/** Who changes something, when (ISO 8601), and what it is called. */
+export interface Made {
+  title: string;
+  at: string;
+  by: string;
+}
+
+export interface ChangeRow {
+  id: number;
+  stateId: number;
+  title: string;
+  madeAt: string;
+  madeBy: string;
+  belowWas: string | null;
+  below: string | null;
+  undoes: number | null;
+}
+
+/** A file before and after a change; null: it was not there. */
+export interface SaveRow {
+  path: string;
+  was: string | null;
+  hash: string | null;
+  originWas: string | null;
+  origin: string | null;
+}
+
+const stateColumns =
+  'id, kind, slug, name, note, number, made_at AS madeAt, made_by AS madeBy, revision, removed_at AS removedAt, from_id AS fromId';
+const changeColumns =
+  'id, state_id AS stateId, title, made_at AS madeAt, made_by AS madeBy, below_was AS belowWas, below, undoes';
+
+/** A layer and those it adds to, nearest first. */
+const up = `WITH RECURSIVE up(id, depth) AS (
+  SELECT ?, 0 UNION ALL SELECT l.parent_id, depth + 1 FROM up JOIN layer l ON l.id = up.id WHERE l.parent_id IS NOT NULL)`;
 
 export function hashOf(bytes: Buffer): string {
   return createHash('sha256').update(bytes).digest('hex').slice(0, 32);
@@ -48,41 +101,47 @@ export class StoredThemes {
     return this.sql.db.transaction(work).immediate();
   }
 
-  draft(slug: string): StateRow | null {
-    return this.sql.get<StateRow>(`SELECT ${stateColumns} FROM state WHERE kind = 'draft' AND slug = ?`, slug) ?? null;
+  // Drafts and releases.
+
+  state(id: number): StateRow | null {
+    return this.sql.get<StateRow>(`SELECT ${stateColumns} FROM state WHERE id = ?`, id) ?? null;
   }
 
-  drafts(): StateRow[] {
-    return this.sql.all(`SELECT ${stateColumns} FROM state WHERE kind = 'draft' ORDER BY name`);
+  draft(slug: string): StateRow | null {
+    const sql = `SELECT ${stateColumns} FROM state WHERE kind = 'draft' AND slug = ? AND removed_at IS NULL`;
+    return this.sql.get<StateRow>(sql, slug) ?? null;
+  }
+
+  /** Drafts that are there, or (`removed`) those that were deleted, the latest first. */
+  drafts(removed = false): StateRow[] {
+    return removed
+      ? this.sql.all(
+          `SELECT ${stateColumns} FROM state WHERE kind = 'draft' AND removed_at IS NOT NULL ORDER BY removed_at DESC`,
+        )
+      : this.sql.all(`SELECT ${stateColumns} FROM state WHERE kind = 'draft' AND removed_at IS NULL ORDER BY name`);
+  }
+
+  /** Releases, the latest first. */
+  releases(): StateRow[] {
+    return this.sql.all(`SELECT ${stateColumns} FROM state WHERE kind = 'release' ORDER BY number DESC`);
+  }
+
+  release(number: number): StateRow | null {
+    return this.sql.get<StateRow>(`SELECT ${stateColumns} FROM state WHERE number = ?`, number) ?? null;
   }
 
   live(): StateRow | null {
     return this.sql.get<StateRow>(`SELECT ${stateColumns} FROM state WHERE id = (SELECT state_id FROM live)`) ?? null;
   }
 
-  layers(stateId: number): LayerRow[] {
-    return this.sql.all(
-      `SELECT l.id, l.kind, l.name, l.version FROM state_layer s JOIN layer l ON l.id = s.layer_id
-       WHERE s.state_id = ? ORDER BY s.position`,
-      stateId,
-    );
+  /** Goes up each time another release goes live; 0: none has. */
+  liveTurn(): number {
+    return this.sql.get<{ n: number }>('SELECT count(*) AS n FROM went_live')?.n ?? 0;
   }
 
-  files(layerId: number): { path: string; hash: string; bytes: Buffer }[] {
-    return this.sql.all(
-      'SELECT f.path, f.hash, b.bytes FROM layer_file f JOIN blob b ON b.hash = f.hash WHERE f.layer_id = ? ORDER BY f.path',
-      layerId,
-    );
-  }
-
-  bytes(hash: string): Buffer | null {
-    return this.sql.get<{ bytes: Buffer }>('SELECT bytes FROM blob WHERE hash = ?', hash)?.bytes ?? null;
-  }
-
-  addLayer(kind: LayerKind, name: string, version: string, files: Iterable<[path: string, bytes: Buffer]>): number {
-    const { id } = this.sql.run('INSERT INTO layer (kind, name, version) VALUES (?, ?, ?)', kind, name, version);
-    for (const [path, bytes] of files) this.#put(id, path, this.#keep(bytes));
-    return id;
+  /** Which releases were live, from when, the latest first. */
+  wentLive(): { stateId: number; at: string; by: string }[] {
+    return this.sql.all('SELECT state_id AS stateId, at, by FROM went_live ORDER BY id DESC');
   }
 
   addDraft(slug: string, name: string, layerIds: number[], at: string, by: string): number {
@@ -97,77 +156,288 @@ export class StoredThemes {
     return id;
   }
 
-  /** The hash of a file in the draft's own layer; null when it has none of that path. */
-  ownHash(stateId: number, path: string): string | null {
-    const row = this.sql.get<{ hash: string }>(
-      'SELECT hash FROM layer_file WHERE layer_id = ? AND path = ?',
-      this.#ownLayer(stateId),
-      path,
-    );
-    return row?.hash ?? null;
-  }
-
-  /**
-   * Writes a file into a draft's own layer, or takes it away (`bytes` null), and keeps the save. `expected` is the hash
-   * that the writer started from, null for none; when it is not that any more, nothing is written and ChangedMeanwhile says so.
-   */
-  save(
-    stateId: number,
-    path: string,
-    bytes: Buffer | null,
-    expected: string | null | undefined,
-    at: string,
-    by: string,
-  ): string | null {
-    const layerId = this.#ownLayer(stateId);
-    const now = this.ownHash(stateId, path);
-    if (expected !== undefined && expected !== now) throw new ChangedMeanwhile(path, now);
-    const hash = bytes === null ? null : this.#keep(bytes);
-    if (hash === now) return hash;
-    if (hash === null) this.sql.run('DELETE FROM layer_file WHERE layer_id = ? AND path = ?', layerId, path);
-    else this.#put(layerId, path, hash);
-    this.sql.run(
-      'INSERT INTO save (state_id, path, hash, saved_at, saved_by) VALUES (?, ?, ?, ?, ?)',
-      stateId,
-      path,
-      hash,
+  /** A draft that begins as a state (a draft or a release) is now. No file is copied. */
+  copy(fromId: number, slug: string, { title, at, by }: Made, note = ''): number {
+    const layers = this.layers(fromId);
+    const own = this.freeze(fromId);
+    const { id } = this.sql.run(
+      "INSERT INTO state (kind, slug, name, note, made_at, made_by, from_id) VALUES ('draft', ?, ?, ?, ?, ?, ?)",
+      slug,
+      title,
+      note,
       at,
       by,
+      fromId,
     );
-    this.sql.run('UPDATE state SET revision = revision + 1 WHERE id = ?', stateId);
-    return hash;
+    this.#stack(id, [...layers.slice(0, -1).map((layer) => layer.id), this.#above(own)]);
+    return id;
   }
 
-  /** Puts a draft live as the next release: its own layer copied and frozen, the layers below as they are. */
+  /** Names addresses and lists go by; an empty slug or name leaves it. */
+  rename(stateId: number, name: string, note: string): void {
+    this.sql.run('UPDATE state SET name = ?, note = ? WHERE id = ?', name, note, stateId);
+  }
+
+  /** Takes a draft out of the lists (`at` null: puts it back). Nothing of it is lost. */
+  remove(stateId: number, at: string | null): void {
+    this.sql.run("UPDATE state SET removed_at = ? WHERE id = ? AND kind = 'draft'", at, stateId);
+  }
+
+  /** True when a draft, deleted ones too, has that name in addresses. */
+  taken(slug: string): boolean {
+    return this.sql.get('SELECT 1 FROM state WHERE slug = ?', slug) !== undefined;
+  }
+
+  /** Puts a draft live as the next release: its own layer is written no more, the draft goes on above it. */
   publish(draftId: number, note: string, at: string, by: string): StateRow {
     const layers = this.layers(draftId);
-    const own = layers[layers.length - 1] as LayerRow;
+    const frozen = this.freeze(draftId);
     const { n } = this.sql.get<{ n: number }>('SELECT coalesce(max(number), 0) + 1 AS n FROM state') as { n: number };
-    const { id: frozen } = this.sql.run(
-      'INSERT INTO layer (kind, name, version) VALUES (?, ?, ?)',
-      own.kind,
-      own.name,
-      `release ${n}`,
-    );
-    this.sql.run(
-      'INSERT INTO layer_file (layer_id, path, hash) SELECT ?, path, hash FROM layer_file WHERE layer_id = ?',
-      frozen,
-      own.id,
-    );
     const { id } = this.sql.run(
-      "INSERT INTO state (kind, name, note, number, made_at, made_by) VALUES ('release', ?, ?, ?, ?, ?)",
+      "INSERT INTO state (kind, name, note, number, made_at, made_by, from_id) VALUES ('release', ?, ?, ?, ?, ?, ?)",
       `Release ${n}`,
       note,
       n,
       at,
       by,
+      draftId,
     );
     this.#stack(id, [...layers.slice(0, -1).map((layer) => layer.id), frozen]);
+    this.putLive(id, at, by);
+    return this.live() as StateRow;
+  }
+
+  /** Makes a release the one that visitors see. */
+  putLive(stateId: number, at: string, by: string): void {
     this.sql.run(
       'INSERT INTO live (id, state_id) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET state_id = excluded.state_id',
-      id,
+      stateId,
     );
-    return this.live() as StateRow;
+    this.sql.run('INSERT INTO went_live (state_id, at, by) VALUES (?, ?, ?)', stateId, at, by);
+  }
+
+  // Layers.
+
+  /** The layers of a state, the base first, the shop's own last. */
+  layers(stateId: number): LayerRow[] {
+    return this.sql.all(
+      `SELECT l.id, l.kind, l.name, l.version FROM state_layer s JOIN layer l ON l.id = s.layer_id
+       WHERE s.state_id = ? ORDER BY s.position`,
+      stateId,
+    );
+  }
+
+  /** Base themes and add-ons in all versions that were brought in, the latest first. */
+  versions(): LayerRow[] {
+    return this.sql.all("SELECT id, kind, name, version FROM layer WHERE kind <> 'shop' ORDER BY id DESC");
+  }
+
+  addLayer(kind: LayerKind, name: string, version: string, files: Iterable<[path: string, bytes: Buffer]>): number {
+    const { id } = this.sql.run('INSERT INTO layer (kind, name, version) VALUES (?, ?, ?)', kind, name, version);
+    for (const [path, bytes] of files) this.#put(id, path, this.keep(bytes), null);
+    return id;
+  }
+
+  /** Files of a layer with their bytes. */
+  files(layerId: number): (FileRow & { bytes: Buffer })[] {
+    return this.sql.all(
+      `${up} SELECT f.path, f.hash, f.origin, b.bytes FROM
+       (SELECT f.path, f.hash, f.origin, min(up.depth) FROM up JOIN layer_file f ON f.layer_id = up.id GROUP BY f.path) f
+       JOIN blob b ON b.hash = f.hash ORDER BY f.path`,
+      layerId,
+    );
+  }
+
+  /** Files of a layer by path, without their bytes. */
+  hashes(layerId: number): Map<string, FileRow> {
+    const rows = this.sql.all<FileRow & { hash: string | null }>(
+      `${up} SELECT f.path, f.hash, f.origin, min(up.depth) FROM up JOIN layer_file f ON f.layer_id = up.id GROUP BY f.path`,
+      layerId,
+    );
+    return new Map(
+      rows.filter(({ hash }) => hash !== null).map(({ path, hash, origin }) => [path, { path, hash, origin }]),
+    );
+  }
+
+  /** A layer and those it adds to, nearest first. */
+  chain(layerId: number): number[] {
+    return this.sql.all<{ id: number }>(`${up} SELECT id FROM up ORDER BY depth`, layerId).map(({ id }) => id);
+  }
+
+  bytes(hash: string): Buffer | null {
+    return this.sql.get<{ bytes: Buffer }>('SELECT bytes FROM blob WHERE hash = ?', hash)?.bytes ?? null;
+  }
+
+  /** Bytes that a path once had in any layer, by the beginning of their hash. */
+  bytesOfVersion(path: string, version: string): { hash: string; bytes: Buffer } | null {
+    if (!/^[0-9a-f]{8,32}$/.test(version)) return null;
+    const row = this.sql.get<{ hash: string; bytes: Buffer }>(
+      `SELECT b.hash, b.bytes FROM layer_file f JOIN blob b ON b.hash = f.hash
+       WHERE f.path = ? AND f.hash >= ? AND f.hash < ? LIMIT 1`,
+      path,
+      version,
+      `${version}g`,
+    );
+    return row ?? null;
+  }
+
+  /** Bytes that a path once had in a draft, by their hash. */
+  bytesSaved(path: string, hash: string): Buffer | null {
+    return this.sql.get('SELECT 1 FROM save WHERE path = ? AND hash = ? LIMIT 1', path, hash) ? this.bytes(hash) : null;
+  }
+
+  /** Which version of a base or add-on a file's content comes from: “Quay 1.0”; null when none has it. */
+  versionOf(path: string, hash: string): string | null {
+    const row = this.sql.get<{ name: string; version: string }>(
+      "SELECT l.name, l.version FROM layer_file f JOIN layer l ON l.id = f.layer_id WHERE f.path = ? AND f.hash = ? AND l.kind <> 'shop' ORDER BY l.id LIMIT 1",
+      path,
+      hash,
+    );
+    return row ? `${row.name} ${row.version}`.trim() : null;
+  }
+
+  /** The layer that a state's files stand in as it is now, written no more: a draft goes on in one above it. */
+  freeze(stateId: number): number {
+    const layers = this.layers(stateId);
+    const own = layers[layers.length - 1] as LayerRow;
+    if (this.state(stateId)?.kind === 'release') return own.id;
+    const changed = this.sql.get('SELECT 1 FROM layer_file WHERE layer_id = ?', own.id);
+    const parent = this.sql.get<{ id: number | null }>('SELECT parent_id AS id FROM layer WHERE id = ?', own.id);
+    // Nothing was written since it was last frozen.
+    if (!changed && parent?.id) return parent.id;
+    const next = this.#above(own.id);
+    this.sql.run('UPDATE state_layer SET layer_id = ? WHERE state_id = ? AND layer_id = ?', next, stateId, own.id);
+    return own.id;
+  }
+
+  // Files of a draft.
+
+  /** The hash of a file in the draft's own layer; null when it has none of that path. */
+  ownHash(stateId: number, path: string): string | null {
+    return this.#own(stateId, path)?.hash ?? null;
+  }
+
+  /**
+   * Writes files into a draft's own layer as one change, all or none. When one is not as its writer believed, nothing is
+   * written and ChangedMeanwhile says which. Gives the hashes in the order of the files.
+   */
+  save(stateId: number, files: readonly FileWrite[], made: Made, more: { below?: number[]; undoes?: number } = {}) {
+    return this.transaction(() => {
+      const layers = this.layers(stateId);
+      const belowWas = layers.slice(0, -1).map(({ id }) => id);
+      const below = more.below && JSON.stringify(more.below) !== JSON.stringify(belowWas) ? more.below : null;
+      if (below) this.#restack(stateId, below);
+      const layerId = this.#ownLayer(stateId);
+      const writes = files.map(({ path, bytes, expected, origin }) => {
+        const now = this.#own(stateId, path);
+        if (expected !== undefined && expected !== (now?.hash ?? null))
+          throw new ChangedMeanwhile(path, now?.hash ?? null);
+        const hash = bytes === null ? null : this.keep(bytes);
+        const taken =
+          hash === null ? null : origin !== undefined ? origin : now ? now.origin : this.#below(stateId, path);
+        return { path, hash, was: now?.hash ?? null, origin: taken, originWas: now?.origin ?? null };
+      });
+      const changed = writes.filter(({ hash, was, origin, originWas }) => hash !== was || origin !== originWas);
+      if (!changed.length && !below) return { hashes: writes.map(({ hash }) => hash), change: null };
+      const { id: change } = this.sql.run(
+        'INSERT INTO change (state_id, title, made_at, made_by, below_was, below, undoes) VALUES (?, ?, ?, ?, ?, ?, ?)',
+        stateId,
+        made.title,
+        made.at,
+        made.by,
+        below && JSON.stringify(belowWas),
+        below && JSON.stringify(below),
+        more.undoes ?? null,
+      );
+      for (const { path, hash, was, origin, originWas } of changed) {
+        if (hash === null && !this.#inherited(layerId, path))
+          this.sql.run('DELETE FROM layer_file WHERE layer_id = ? AND path = ?', layerId, path);
+        else this.#put(layerId, path, hash, origin);
+        this.sql.run(
+          `INSERT INTO save (state_id, path, hash, saved_at, saved_by, change_id, was, origin, origin_was)
+           VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+          stateId,
+          path,
+          hash,
+          made.at,
+          made.by,
+          change,
+          was,
+          origin,
+          originWas,
+        );
+      }
+      this.sql.run('UPDATE state SET revision = revision + 1 WHERE id = ?', stateId);
+      return { hashes: writes.map(({ hash }) => hash), change };
+    });
+  }
+
+  // History.
+
+  /** Changes of a draft, the latest first. */
+  changes(stateId: number, most = 200): ChangeRow[] {
+    return this.sql.all(
+      `SELECT ${changeColumns} FROM change WHERE state_id = ? ORDER BY id DESC LIMIT ?`,
+      stateId,
+      most,
+    );
+  }
+
+  changeCount(stateId: number): number {
+    return this.sql.get<{ n: number }>('SELECT count(*) AS n FROM change WHERE state_id = ?', stateId)?.n ?? 0;
+  }
+
+  /** The change that took another back; null: none has. */
+  undoneBy(changeId: number): number | null {
+    const sql = 'SELECT id FROM change WHERE undoes = ? ORDER BY id DESC LIMIT 1';
+    return this.sql.get<{ id: number }>(sql, changeId)?.id ?? null;
+  }
+
+  change(id: number): ChangeRow | null {
+    return this.sql.get<ChangeRow>(`SELECT ${changeColumns} FROM change WHERE id = ?`, id) ?? null;
+  }
+
+  saves(changeId: number): SaveRow[] {
+    return this.sql.all(
+      'SELECT path, was, hash, origin_was AS originWas, origin FROM save WHERE change_id = ? ORDER BY path',
+      changeId,
+    );
+  }
+
+  /** Saves of a path, in any draft, the latest first. */
+  savesOf(path: string, most = 200): (SaveRow & Omit<ChangeRow, 'belowWas' | 'below' | 'undoes'>)[] {
+    return this.sql.all(
+      `SELECT s.path, s.was, s.hash, s.origin_was AS originWas, s.origin,
+         c.id, c.state_id AS stateId, c.title, c.made_at AS madeAt, c.made_by AS madeBy
+       FROM save s JOIN change c ON c.id = s.change_id WHERE s.path = ? ORDER BY s.id DESC LIMIT ?`,
+      path,
+      most,
+    );
+  }
+
+  retitle(changeId: number, title: string): void {
+    this.sql.run('UPDATE change SET title = ? WHERE id = ?', title, changeId);
+  }
+
+  /** Remembers that a layer's changes were brought into a draft. */
+  noteBrought(stateId: number, layerId: number): void {
+    this.sql.run('INSERT OR IGNORE INTO brought (state_id, layer_id) VALUES (?, ?)', stateId, layerId);
+  }
+
+  /** The layer that both states' own layers come from, or that was last brought from one into the other; null: none. */
+  common(into: number, from: number): number | null {
+    const own = (id: number) => this.layers(id).at(-1)?.id ?? 0;
+    const known = new Set(this.chain(own(into)));
+    for (const { id } of this.sql.all<{ id: number }>('SELECT layer_id AS id FROM brought WHERE state_id = ?', into))
+      known.add(id);
+    return this.chain(own(from)).find((id) => known.has(id)) ?? null;
+  }
+
+  /** Keeps bytes, once; gives their hash. */
+  keep(bytes: Buffer): string {
+    const hash = hashOf(bytes);
+    this.sql.run('INSERT INTO blob (hash, bytes) VALUES (?, ?) ON CONFLICT (hash) DO NOTHING', hash, bytes);
+    return hash;
   }
 
   #stack(stateId: number, layerIds: number[]): void {
@@ -181,6 +451,47 @@ export class StoredThemes {
     );
   }
 
+  #restack(stateId: number, below: number[]): void {
+    const own = this.#ownLayer(stateId);
+    this.sql.run('DELETE FROM state_layer WHERE state_id = ?', stateId);
+    this.#stack(stateId, [...below, own]);
+  }
+
+  /** A new, empty layer that adds to another. */
+  #above(layerId: number): number {
+    return this.sql.run(
+      'INSERT INTO layer (kind, name, version, parent_id) SELECT kind, name, version, id FROM layer WHERE id = ?',
+      layerId,
+    ).id;
+  }
+
+  #own(stateId: number, path: string): FileRow | null {
+    const row = this.sql.get<FileRow & { hash: string | null }>(
+      `${up} SELECT f.path, f.hash, f.origin FROM up JOIN layer_file f ON f.layer_id = up.id
+       WHERE f.path = ? ORDER BY up.depth LIMIT 1`,
+      this.#ownLayer(stateId),
+      path,
+    );
+    return row?.hash ? row : null;
+  }
+
+  /** The hash of the file that serves below the shop's own layer. */
+  #below(stateId: number, path: string): string | null {
+    const row = this.sql.get<{ hash: string }>(
+      `SELECT f.hash FROM state_layer s JOIN layer_file f ON f.layer_id = s.layer_id
+       WHERE s.state_id = ? AND f.path = ? AND s.layer_id <> ? ORDER BY s.position DESC LIMIT 1`,
+      stateId,
+      path,
+      this.#ownLayer(stateId),
+    );
+    return row?.hash ?? null;
+  }
+
+  #inherited(layerId: number, path: string): boolean {
+    const sql = `${up} SELECT 1 FROM up JOIN layer_file f ON f.layer_id = up.id WHERE f.path = ? AND up.depth > 0 LIMIT 1`;
+    return this.sql.get(sql, layerId, path) !== undefined;
+  }
+
   #ownLayer(stateId: number): number {
     const row = this.sql.get<{ id: number }>(
       "SELECT layer_id AS id FROM state_layer s JOIN state t ON t.id = s.state_id WHERE s.state_id = ? AND t.kind = 'draft' ORDER BY position DESC LIMIT 1",
@@ -190,18 +501,14 @@ export class StoredThemes {
     return row.id;
   }
 
-  #keep(bytes: Buffer): string {
-    const hash = hashOf(bytes);
-    this.sql.run('INSERT INTO blob (hash, bytes) VALUES (?, ?) ON CONFLICT (hash) DO NOTHING', hash, bytes);
-    return hash;
-  }
-
-  #put(layerId: number, path: string, hash: string): void {
+  #put(layerId: number, path: string, hash: string | null, origin: string | null): void {
     this.sql.run(
-      'INSERT INTO layer_file (layer_id, path, hash) VALUES (?, ?, ?) ON CONFLICT (layer_id, path) DO UPDATE SET hash = excluded.hash',
+      `INSERT INTO layer_file (layer_id, path, hash, origin) VALUES (?, ?, ?, ?)
+       ON CONFLICT (layer_id, path) DO UPDATE SET hash = excluded.hash, origin = excluded.origin`,
       layerId,
       path,
       hash,
+      origin,
     );
   }
 }

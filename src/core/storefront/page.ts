@@ -343,8 +343,12 @@ function services(setting: Setting, prefix: string): SiteServices {
     phrase: (key) => setting.phrase(key),
     asset,
     icon: (name) => {
-      const svg = /^[a-z0-9-]+$/.test(name) ? theme.file(`assets/icons/${name}.svg`)?.text : null;
-      return svg ? new Html(svg) : null;
+      if (!/^[a-z0-9-]+$/.test(name) || !theme.file(`assets/icons/${name}.svg`)) return null;
+      assets.add(`assets/icons/${name}.svg`);
+      const sprite = `${prefix}/assets/icons.svg?v=${theme.iconsVersion}`;
+      return new Html(
+        `<svg class="icon" width="1em" height="1em" aria-hidden="true"><use href="${sprite}#${name}"/></svg>`,
+      );
     },
     content: (slug) => world.content(slug),
     category: (slug) => world.categoryBySlug(slug),

@@ -16,6 +16,7 @@ import { objectTypes } from '../catalogue/schema';
 import type { FieldDefinition, FieldSubject } from '../catalogue/rows';
 import type { ObjectTypes } from '../language/types/types';
 import { amended, amendmentOf } from './amend';
+import { spriteVersion } from './icons';
 import { lookOf } from './look';
 import { checkShelves, readShelves, type ShelfEntry } from './shelves';
 import { readWords, type Words } from './words';
@@ -80,6 +81,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
   #about: About | null = null;
   #look: RecordValue | null = null;
   #types: ObjectTypes | null = null;
+  #iconsVersion: string | null = null;
   #shelves: readonly ShelfEntry[] | null = null;
 
   /** `layers` from the lowest (the base) to the topmost (the shop's). */
@@ -135,6 +137,11 @@ export class Theme implements TemplateLookup, ThemeFacts {
     let from = stack.length - 1;
     while (from > 0 && amendmentOf(parsedFile(stack[from] as ServedFile))) from--;
     return stack.slice(Math.max(0, from));
+  }
+
+  /** Whether a file changes the one below instead of replacing it. */
+  amends(file: ServedFile): boolean {
+    return file.text !== null && file.path.endsWith('.html') && amendmentOf(parsedFile(file)) !== null;
   }
 
   #made(name: string): { template: Template; key: string } | null {
@@ -214,6 +221,11 @@ export class Theme implements TemplateLookup, ThemeFacts {
 
   *assetPaths(): Iterable<string> {
     for (const path of this.#served.keys()) if (path.startsWith('assets/')) yield path.slice('assets/'.length);
+  }
+
+  /** Changes with any icon of the theme. */
+  get iconsVersion(): string {
+    return (this.#iconsVersion ??= spriteVersion(this));
   }
 
   /** Hosts that the `about.json` of a layer allows scripts and frames to come from. */

@@ -4,7 +4,7 @@ import { EditorState } from '@codemirror/state';
 import { EditorView, lineNumbers } from '@codemirror/view';
 import { Modal } from 'antd';
 import { useEffect, useMemo, useRef } from 'react';
-import { merged } from '@/core/bench/merge';
+import { merged } from '@/core/compare/merge';
 import { languageOf } from './source/colours';
 
 interface Props {

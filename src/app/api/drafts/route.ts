@@ -1,17 +1,15 @@
-import type { DraftsAnswer } from '@/contract/api';
-import { answer } from '@/server/http';
+import { copyRequest } from '@/contract/theme';
+import { authorOf } from '@/server/author';
+import { answer, bodyOf } from '@/server/http';
 import { shop } from '@/server/shop';
+import { copyState, draftItems } from '@/server/states';
 
 export const dynamic = 'force-dynamic';
 
 export function GET(): Promise<Response> {
-  return answer((): DraftsAnswer => {
-    const live = shop().themes.live();
-    return {
-      drafts: shop()
-        .themes.drafts()
-        .map(({ slug, name }) => ({ slug: slug ?? '', name })),
-      live: live && { number: live.number ?? 0, madeAt: live.madeAt },
-    };
-  });
+  return answer(() => draftItems(shop()));
+}
+
+export function POST(request: Request): Promise<Response> {
+  return answer(async () => ({ slug: copyState(shop(), await bodyOf(request, copyRequest), authorOf(request)) }));
 }

@@ -1,5 +1,6 @@
 import { makeAlternateRequest } from '@/contract/api';
 import { alternatesOf, makeAlternate } from '@/server/alternates';
+import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
 import { answer, bodyOf } from '@/server/http';
 import { shop } from '@/server/shop';
@@ -16,7 +17,7 @@ export function POST(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const asked = await bodyOf(request, makeAlternateRequest);
     const { draft } = await params;
-    makeAlternate(shop(), draftOf(shop(), draft), asked);
+    makeAlternate(shop(), draftOf(shop(), draft), asked, authorOf(request));
     return alternatesOf(shop(), draftOf(shop(), draft));
   });
 }

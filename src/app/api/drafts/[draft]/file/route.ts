@@ -1,4 +1,5 @@
 import { revertRequest, saveRequest, themePath } from '@/contract/api';
+import { authorOf } from '@/server/author';
 import { draftOf, openFile, revertFile, saveFile } from '@/server/files';
 import { answer, bodyOf, byContract } from '@/server/http';
 import { shop } from '@/server/shop';
@@ -18,13 +19,13 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const { path, text, expected } = await bodyOf(request, saveRequest);
-    return saveFile(shop(), draftOf(shop(), (await params).draft), path, text, expected);
+    return saveFile(shop(), draftOf(shop(), (await params).draft), path, text, expected, authorOf(request));
   });
 }
 
 export function DELETE(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const { path, expected } = await bodyOf(request, revertRequest);
-    return revertFile(shop(), draftOf(shop(), (await params).draft), path, expected);
+    return revertFile(shop(), draftOf(shop(), (await params).draft), path, expected, authorOf(request));
   });
 }

@@ -1,4 +1,5 @@
 import { saveFilesRequest } from '@/contract/api';
+import { authorOf } from '@/server/author';
 import { draftOf, listFiles, saveFiles } from '@/server/files';
 import { answer, bodyOf } from '@/server/http';
 import { shop } from '@/server/shop';
@@ -13,8 +14,8 @@ export function GET(_: Request, { params }: Context): Promise<Response> {
 
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
-    const { files } = await bodyOf(request, saveFilesRequest);
-    saveFiles(shop(), draftOf(shop(), (await params).draft), files);
+    const { files, title } = await bodyOf(request, saveFilesRequest);
+    saveFiles(shop(), draftOf(shop(), (await params).draft), files, title, authorOf(request));
     return listFiles(shop(), draftOf(shop(), (await params).draft));
   });
 }

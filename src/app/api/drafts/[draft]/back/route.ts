@@ -1,0 +1,11 @@
+import { answer } from '@/server/http';
+import { shop } from '@/server/shop';
+import { restoreDraft } from '@/server/states';
+
+/** Puts a deleted draft back. */
+export function POST(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
+  return answer(async () => {
+    restoreDraft(shop(), (await params).draft);
+    return {};
+  });
+}

@@ -1,0 +1,18 @@
+import { z } from 'zod';
+import { authorOf } from '@/server/author';
+import { dropFiles } from '@/server/exchange';
+import { draftOf } from '@/server/files';
+import { answer, byContract, formOf } from '@/server/http';
+import { shop } from '@/server/shop';
+
+/** Files dropped in: each goes where its kind belongs, or below `folder`. */
+export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
+  return answer(async () => {
+    const form = await formOf(request);
+    const folder = byContract(form.get('folder') ?? '', z.string().max(200));
+    const files: { name: string; bytes: Buffer }[] = [];
+    for (const one of form.getAll('file'))
+      if (one instanceof File) files.push({ name: one.name, bytes: Buffer.from(await one.arrayBuffer()) });
+    return dropFiles(shop(), draftOf(shop(), (await params).draft), files, folder, authorOf(request));
+  });
+}

@@ -1,0 +1,35 @@
+import { z } from 'zod';
+import { retitleRequest } from '@/contract/theme';
+import { authorOf } from '@/server/author';
+import { draftOf } from '@/server/files';
+import { changeOf, takeBack } from '@/server/history';
+import { answer, bodyOf, byContract } from '@/server/http';
+import { shop } from '@/server/shop';
+
+interface Context {
+  params: Promise<{ draft: string; change: string }>;
+}
+
+async function asked({ params }: Context) {
+  const { draft, change } = await params;
+  return { draft: draftOf(shop(), draft), id: byContract(change, z.coerce.number().int()) };
+}
+
+/** Names a change. */
+export function PUT(request: Request, context: Context): Promise<Response> {
+  return answer(async () => {
+    const { draft, id } = await asked(context);
+    const { title } = await bodyOf(request, retitleRequest);
+    shop().themes.retitle(changeOf(shop(), draft, id).id, title);
+    return {};
+  });
+}
+
+/** Takes a change back, as a change of its own. */
+export function DELETE(request: Request, context: Context): Promise<Response> {
+  return answer(async () => {
+    const { draft, id } = await asked(context);
+    takeBack(shop(), draft, id, authorOf(request));
+    return {};
+  });
+}

@@ -1,0 +1,9 @@
+import { answer } from '@/server/http';
+import { shop } from '@/server/shop';
+import { releaseItems } from '@/server/states';
+
+export const dynamic = 'force-dynamic';
+
+export function GET(): Promise<Response> {
+  return answer(() => releaseItems(shop()));
+}

@@ -1,0 +1,15 @@
+import { answer, bytesOf } from '@/server/http';
+import { shop } from '@/server/shop';
+import { bounds, readZip, themeOf } from '@/server/travel';
+import { addVersion, versionItems } from '@/server/updates';
+
+export const dynamic = 'force-dynamic';
+
+export function GET(): Promise<Response> {
+  return answer(() => versionItems(shop()));
+}
+
+/** Brings in a version of a base or an add-on, as a ZIP. No draft stands on it yet. */
+export function POST(request: Request): Promise<Response> {
+  return answer(async () => addVersion(shop(), themeOf(await readZip(await bytesOf(request, bounds.zip)))));
+}

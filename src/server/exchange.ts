@@ -1,0 +1,76 @@
+import type { FileWrite, StateRow } from '@/store/themes';
+import { cleanIcon } from './icons';
+import { titleOf, writeFiles } from './files';
+import { refuse } from './refusal';
+import type { Shop } from './shop';
+import { wrongFile, type TravelFile } from './travel';
+
+/** The files of one layer of a draft (null: the shop's own), as they travel, with a name for a ZIP or a folder. */
+export function takeTheme(shop: Shop, draft: StateRow, layer: string | null): { name: string; files: TravelFile[] } {
+  const layers = shop.themes.layers(draft.id);
+  const row = layer === null ? layers.at(-1) : layers.find(({ name }) => name === layer);
+  if (!row) return refuse(404, 'layer', `There is no layer “${layer}” in this draft.`);
+  const files: TravelFile[] = shop.themes.files(row.id).map(({ path, bytes }) => ({ path, bytes }));
+  if (!files.some(({ path }) => path === 'about.json')) {
+    const about = { name: row.name, version: row.version || '1.0', kind: row.kind };
+    files.push({ path: 'about.json', bytes: Buffer.from(`${JSON.stringify(about, null, 2)}\n`) });
+  }
+  const plain = `${row.name} ${row.kind === 'shop' ? (draft.slug ?? '') : row.version}`
+    .toLowerCase()
+    .replace(/[^a-z0-9.]+/g, '-')
+    .replace(/^-+|-+$/g, '');
+  return { name: plain || 'theme', files: files.sort((a, b) => (a.path < b.path ? -1 : 1)) };
+}
+
+/** Puts files in the place of the shop's own, as one change; those that are not among them are taken away. */
+export function putTheme(shop: Shop, draft: StateRow, files: readonly TravelFile[], by: string): { changed: number } {
+  const own = shop.themes.hashes(shop.themes.layers(draft.id).at(-1)?.id ?? 0);
+  const coming = new Set(files.map(({ path }) => path));
+  const writes: FileWrite[] = [
+    ...files.map(({ path, bytes }) => ({ path, bytes })),
+    ...[...own.keys()].filter((path) => !coming.has(path)).map((path) => ({ path, bytes: null })),
+  ];
+  const before = shop.themes.changeCount(draft.id);
+  writeFiles(shop, draft, writes, `Theme brought in: ${files.length} files`, by);
+  return { changed: shop.themes.changeCount(draft.id) === before ? 0 : writes.length };
+}
+
+/** Where a file that is dropped in goes, by what it is. */
+function folderFor(name: string): string | null {
+  const end = name.slice(name.lastIndexOf('.') + 1).toLowerCase();
+  if (end === 'css') return 'assets/css';
+  if (end === 'js' || end === 'mjs') return 'assets/js';
+  if (['woff2', 'woff', 'ttf', 'otf'].includes(end)) return 'assets/fonts';
+  if (['png', 'jpg', 'jpeg', 'webp', 'gif', 'avif', 'svg'].includes(end)) return 'assets/img';
+  return null;
+}
+
+/** Puts dropped files into the shop's own layer, as one change; gives their paths. SVG below `assets/icons` is cleaned. */
+export function dropFiles(
+  shop: Shop,
+  draft: StateRow,
+  given: readonly { name: string; bytes: Buffer }[],
+  folder: string,
+  by: string,
+): { paths: string[] } {
+  if (!given.length) refuse(400, 'body', 'No file came.');
+  const writes = given.map(({ name, bytes }): FileWrite & { bytes: Buffer } => {
+    const plain = name
+      .replace(/^.*[/\\]/, '')
+      .replace(/[^A-Za-z0-9._-]+/g, '-')
+      .replace(/^\.+/, '');
+    const into = folder || folderFor(plain);
+    if (!into)
+      return refuse(
+        422,
+        'name',
+        `“${name}” belongs to no folder of itself: open the folder it should go to, and drop it there.`,
+      );
+    const path = `${into.replace(/\/+$/, '')}/${plain}`;
+    const wrong = wrongFile(path, bytes);
+    if (wrong) refuse(422, 'file', `Nothing was taken: ${wrong}`);
+    return { path, bytes: /^assets\/icons\/.+\.svg$/i.test(path) ? cleanIcon(path, bytes) : bytes };
+  });
+  writeFiles(shop, draft, writes, `${titleOf(writes.map(({ path }) => path))} dropped in`, by);
+  return { paths: writes.map(({ path }) => path) };
+}

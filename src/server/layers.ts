@@ -1,0 +1,112 @@
+import type { z } from 'zod';
+import type { ContentAnswer, DriftAnswer, LayersAnswer, renameFileRequest, settleRequest } from '@/contract/theme';
+import { standingOf } from '@/core/theme/drift';
+import type { Layer } from '@/core/theme/theme';
+import type { OwnFile } from '@/core/theme/update';
+import type { StateRow } from '@/store/themes';
+import { contentOf } from './compare';
+import { folders, layerItem, refuseTwin, writeFiles, wrongText } from './files';
+import { refuse } from './refusal';
+import { textual, type Shop } from './shop';
+
+/** The shop's own files of a state with what each was taken from. */
+export function ownFiles(shop: Shop, stateId: number): Map<string, OwnFile> {
+  const rows = shop.themes.files(shop.themes.layers(stateId).at(-1)?.id ?? 0);
+  return new Map(
+    rows.map(({ path, hash, bytes, origin }) => [
+      path,
+      {
+        hash,
+        text: textual.test(path) ? bytes.toString('utf8') : null,
+        origin: contentOf(shop, path, origin),
+      },
+    ]),
+  );
+}
+
+/** Every file of a state by its layers: where it is, which serves, what amends, and how the shop's own stands to what is below. */
+export function layersOf(shop: Shop, state: StateRow): LayersAnswer {
+  const { theme } = shop.theme(state);
+  const own = ownFiles(shop, state.id);
+  const rows = theme.paths().map((path) => {
+    const there = new Map(theme.everywhere(path).map((file) => [file.layer, file]));
+    const mine = own.get(path);
+    const under = [...there.values()].filter(({ layer }) => layer.kind !== 'shop').at(-1) ?? null;
+    return {
+      path,
+      hashes: theme.layers.map((layer) => there.get(layer)?.hash ?? null),
+      amends: theme.layers.map((layer) => {
+        const file = there.get(layer);
+        return file !== undefined && theme.amends(file);
+      }),
+      standing: mine ? standingOf(path, mine, under) : null,
+      text: textual.test(path),
+    };
+  });
+  return { layers: theme.layers.map(layerItem), rows };
+}
+
+/** Any content that a path ever had, by its hash. */
+export function contentBy(shop: Shop, path: string, hash: string): ContentAnswer {
+  const bytes = shop.themes.bytesOfVersion(path, hash)?.bytes ?? shop.themes.bytesSaved(path, hash);
+  if (!bytes) return refuse(404, 'file', `There is no such version of “${path}”.`);
+  return { text: textual.test(path) ? bytes.toString('utf8') : null, size: bytes.length, hash };
+}
+
+/** What a drifted file was taken from, what is below it now, and what the shop has. */
+export function driftOf(shop: Shop, draft: StateRow, path: string): DriftAnswer {
+  const { theme } = shop.theme(draft);
+  const own = ownFiles(shop, draft.id).get(path) ?? refuse(404, 'file', `The shop has no “${path}” of its own.`);
+  const under = theme
+    .everywhere(path)
+    .filter(({ layer }) => layer.kind !== 'shop')
+    .at(-1);
+  return {
+    path,
+    origin: own.origin?.text ?? null,
+    originOf: own.origin && shop.themes.versionOf(path, own.origin.hash),
+    below: under?.text ?? null,
+    belowHash: under?.hash ?? null,
+    belowOf: under ? named(under.layer) : '',
+    own: own.text ?? '',
+    hash: own.hash,
+  };
+}
+
+const named = ({ name, version }: Layer): string => `${name} ${version}`.trim();
+
+/** Writes a drifted file put together with what is below it now: from here on it is taken from that. */
+export function settle(
+  shop: Shop,
+  draft: StateRow,
+  { path, text, expected, below }: z.output<typeof settleRequest>,
+  by: string,
+): void {
+  const drift = driftOf(shop, draft, path);
+  if (drift.belowHash !== below)
+    refuse(409, 'below', `What is below “${path}” was changed meanwhile: look at it once more.`);
+  const wrong = wrongText(path, text);
+  if (wrong) refuse(422, 'text', wrong);
+  const file = { path, bytes: Buffer.from(text), expected, origin: below };
+  writeFiles(shop, draft, [file], `${path} put together with ${drift.belowOf}`, by);
+}
+
+/** Gives a file of the shop's own another path. */
+export function renameFile(
+  shop: Shop,
+  draft: StateRow,
+  { path, to, expected }: z.output<typeof renameFileRequest>,
+  by: string,
+): void {
+  if (!folders.test(to)) refuse(422, 'name', wrongText(to, '') ?? `“${to}” has no place in a theme.`);
+  const { theme } = shop.theme(draft);
+  const own = theme.layers.at(-1)?.files;
+  if (own?.has(to)) refuse(409, 'name', `The shop has “${to}” already: choose another name.`);
+  if (to.toLowerCase() !== path.toLowerCase()) refuseTwin(shop, draft, to);
+  const bytes = shop.themes.bytes(expected) ?? refuse(404, 'file', `The shop has no “${path}” of its own.`);
+  const files = [
+    { path, bytes: null, expected },
+    { path: to, bytes, expected: null },
+  ];
+  writeFiles(shop, draft, files, `${path} renamed to ${to}`, by);
+}

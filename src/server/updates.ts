@@ -1,0 +1,136 @@
+import type { UpdateAnswer, VersionItem } from '@/contract/theme';
+import { planUpdate, type UpdatePlan } from '@/core/theme/update';
+import type { Layer } from '@/core/theme/theme';
+import type { FileWrite, LayerRow, StateRow } from '@/store/themes';
+import { writeFiles } from './files';
+import { ownFiles } from './layers';
+import { refuse } from './refusal';
+import { textual, type Shop } from './shop';
+import { copyState } from './states';
+import type { ThemeFiles } from './travel';
+
+/** Versions of bases and add-ons that were brought in, the latest first. */
+export function versionItems(shop: Shop): VersionItem[] {
+  return shop.themes.versions().map(({ id, kind, name, version }) => ({
+    id,
+    kind,
+    name,
+    version,
+    files: shop.themes.hashes(id).size,
+  }));
+}
+
+/** Keeps a version of a base or an add-on; no draft stands on it yet. One that is there already is the same one again. */
+export function addVersion(shop: Shop, { about, files }: ThemeFiles): VersionItem {
+  return shop.themes.transaction(() => {
+    const same = shop.themes.versions().find(({ name, version }) => name === about.name && version === about.version);
+    if (same) {
+      const there = shop.themes.files(same.id);
+      const equal =
+        there.length === files.length &&
+        there.every(({ path, bytes }) => files.some((one) => one.path === path && one.bytes.equals(bytes)));
+      if (!equal)
+        refuse(
+          409,
+          'version',
+          `${about.name} ${about.version} is here already with other files: give the new one a version of its own in about.json.`,
+        );
+      return itemOf(shop, same);
+    }
+    const kind = about.kind === 'add-on' ? 'add-on' : 'base';
+    const id = shop.themes.addLayer(
+      kind,
+      about.name,
+      about.version,
+      files.map(({ path, bytes }) => [path, bytes]),
+    );
+    return itemOf(shop, { id, kind, name: about.name, version: about.version });
+  });
+}
+
+const itemOf = (shop: Shop, { id, kind, name, version }: LayerRow): VersionItem => ({
+  id,
+  kind,
+  name,
+  version,
+  files: shop.themes.hashes(id).size,
+});
+
+function layerWith(shop: Shop, { id, kind, name, version }: LayerRow): Layer {
+  const files = shop.themes
+    .files(id)
+    .map(({ path, hash, bytes }): [string, { hash: string; text: string | null }] => [
+      path,
+      { hash, text: textual.test(path) ? bytes.toString('utf8') : null },
+    ]);
+  return { kind, name, version, files: new Map(files) };
+}
+
+/** The layers below a state's own with another version in its place; an add-on that is new comes above the others. */
+function exchanged(layers: LayerRow[], to: LayerRow): { layers: LayerRow[]; from: LayerRow | null } {
+  const at = layers.findIndex((one) => (to.kind === 'base' ? one.kind === 'base' : one.name === to.name));
+  if (at < 0) return { layers: [...layers, to], from: null };
+  return { layers: layers.map((one, place) => (place === at ? to : one)), from: layers[at] ?? null };
+}
+
+function planned(shop: Shop, draft: StateRow, versionId: number) {
+  const to =
+    shop.themes.versions().find(({ id }) => id === versionId) ?? refuse(404, 'version', 'There is no such version.');
+  const now = shop.themes.layers(draft.id).slice(0, -1);
+  const { layers, from } = exchanged(now, to);
+  if (from?.id === to.id) refuse(409, 'same', `“${draft.name}” stands on ${to.name} ${to.version} already.`);
+  const made = (rows: LayerRow[]) => rows.map((row) => layerWith(shop, row));
+  const plan = planUpdate(made(now), made(layers), ownFiles(shop, draft.id));
+  return { to, from, layers, plan };
+}
+
+const item = (row: LayerRow) => ({ kind: row.kind, name: row.name, version: row.version });
+
+function answerOf({ to, from, plan }: { to: LayerRow; from: LayerRow | null; plan: UpdatePlan }): UpdateAnswer {
+  const touched = plan.touched.map(({ path, outcome, says, lost }) => ({
+    path,
+    outcome,
+    says,
+    ...(lost ? { lost } : {}),
+  }));
+  return { from: from && item(from), to: item(to), files: plan.files, touched };
+}
+
+/** What another version below would change, and what it does to the shop's own files. Nothing is written. */
+export function updatePlan(shop: Shop, draft: StateRow, versionId: number): UpdateAnswer {
+  return answerOf(planned(shop, draft, versionId));
+}
+
+/**
+ * Makes a draft of this one that stands on another version: clean merges are written, the rest waits to be looked at. It is
+ * one change, which can be taken back whole. Gives the new draft's name in addresses.
+ */
+export function updateDraft(
+  shop: Shop,
+  draft: StateRow,
+  versionId: number,
+  by: string,
+): { slug: string; plan: UpdateAnswer } {
+  return shop.themes.transaction(() => {
+    const made = planned(shop, draft, versionId);
+    const { to, layers, plan } = made;
+    const called = `${to.name} ${to.version}`;
+    const slug = copyState(shop, { from: `draft/${draft.slug ?? ''}`, name: `${draft.name}, ${called}`, note: '' }, by);
+    const copy = shop.themes.draft(slug) as StateRow;
+    const own = ownFiles(shop, copy.id);
+    const served = new Map(
+      layers.flatMap((row) => [...shop.themes.hashes(row.id)]).map(([path, { hash }]) => [path, hash]),
+    );
+    const writes = plan.touched.flatMap(({ path, outcome, text }): FileWrite[] => {
+      const origin = served.get(path) ?? null;
+      const file = own.get(path);
+      if (!file) return [];
+      const bytes = text === undefined ? shop.themes.bytes(file.hash) : Buffer.from(text);
+      if (outcome === 'merged' || outcome === 'fits' || outcome === 'covers')
+        return [{ path, bytes, expected: file.hash, origin }];
+      return outcome === 'needless' ? [{ path, bytes: null, expected: file.hash }] : [];
+    });
+    writeFiles(shop, copy, writes, `Update to ${called}`, by, { below: layers.map(({ id }) => id) });
+    return { slug, plan: answerOf(made) };
+  });
+}
