@@ -4,6 +4,8 @@ import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import '@fontsource/commit-mono/400.css';
 import '@fontsource/commit-mono/700.css';
 import '@/ui/shared/workbench.css';
+import '@/ui/theme/theme.css';
+import '@/ui/release/release.css';
 
 export const metadata: Metadata = {
   title: 'Last',

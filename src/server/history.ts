@@ -3,6 +3,7 @@ import { mergeFile } from '@/core/compare/merge-files';
 import type { ChangeRow, FileWrite, StateRow } from '@/store/themes';
 import { contentOf } from './compare';
 import { refuseTwin, titleOf, writeFiles } from './files';
+import { bytesBy } from './layers';
 import { refuse } from './refusal';
 import { textual, type Shop } from './shop';
 
@@ -108,10 +109,7 @@ export function restoreFile(
   { path, hash, expected }: { path: string; hash: string; expected: string | null },
   by: string,
 ): void {
-  const bytes = shop.themes.bytesOfVersion(path, hash)?.bytes ?? shop.themes.bytesSaved(path, hash);
-  if (!bytes) refuse(404, 'file', `There is no such version of “${path}”.`);
-  else {
-    refuseTwin(shop, draft, path);
-    writeFiles(shop, draft, [{ path, bytes, expected }], `${path} restored`, by);
-  }
+  const bytes = bytesBy(shop, path, hash);
+  refuseTwin(shop, draft, path);
+  writeFiles(shop, draft, [{ path, bytes, expected }], `${path} restored`, by);
 }

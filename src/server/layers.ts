@@ -46,10 +46,15 @@ export function layersOf(shop: Shop, state: StateRow): LayersAnswer {
   return { layers: theme.layers.map(layerItem), rows };
 }
 
+/** The bytes of any content that a path ever had, by their hash. */
+export function bytesBy(shop: Shop, path: string, hash: string): Buffer {
+  const bytes = shop.themes.bytesOfVersion(path, hash)?.bytes ?? shop.themes.bytesSaved(path, hash);
+  return bytes ?? refuse(404, 'file', `There is no such version of “${path}”.`);
+}
+
 /** Any content that a path ever had, by its hash. */
 export function contentBy(shop: Shop, path: string, hash: string): ContentAnswer {
-  const bytes = shop.themes.bytesOfVersion(path, hash)?.bytes ?? shop.themes.bytesSaved(path, hash);
-  if (!bytes) return refuse(404, 'file', `There is no such version of “${path}”.`);
+  const bytes = bytesBy(shop, path, hash);
   return { text: textual.test(path) ? bytes.toString('utf8') : null, size: bytes.length, hash };
 }
 

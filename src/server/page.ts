@@ -55,7 +55,8 @@ function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
 export const today = (): string => new Date().toISOString().slice(0, 10);
 
 /** What stands before every path of a state. */
-export const prefixOf = (state: StateRow): string => (state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : '/live');
+export const prefixOf = (state: StateRow): string =>
+  state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : (state.address ?? '/live');
 
 /** A strong ETag (RFC 9110, 8.8.3) of these bytes. */
 export function etagOf(bytes: string | Buffer): string {

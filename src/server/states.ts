@@ -10,7 +10,8 @@ export function stateOf(shop: Shop, name: string): StateRow {
   const [kind, which = ''] = name.split('/');
   if (kind === 'live') return shop.themes.live() ?? refuse(404, 'release', 'Nothing is live yet.');
   if (kind === 'draft') return shop.themes.draft(which) ?? refuse(404, 'draft', `There is no draft “${which}”.`);
-  return shop.themes.release(Number(which)) ?? refuse(404, 'release', `There is no release ${which}.`);
+  const release = shop.themes.release(Number(which)) ?? refuse(404, 'release', `There is no release ${which}.`);
+  return { ...release, address: `/release/${which}` };
 }
 
 /** The files that serve in a state, by path: their hashes, and the name of their layer. */

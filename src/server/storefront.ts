@@ -6,7 +6,7 @@ import { robots, sitemap } from './machines';
 import { marksOfView } from '@/core/language';
 import { previewPort } from './gate';
 import { spriteOf } from './icons';
-import { etagOf, fragmentOf, matches, pageOf, today, type PageAsk } from './page';
+import { etagOf, fragmentOf, matches, pageOf, prefixOf, today, type PageAsk } from './page';
 import { readSize, standIn } from './pictures';
 import type { Refused } from './refusal';
 import type { Shop } from './shop';
@@ -57,7 +57,17 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
   const has = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
   const key =
     state.kind === 'release' && plain.path !== '/cart'
-      ? JSON.stringify([state.id, state.revision, catalogue.revision, today(), has, origin, path, url.search])
+      ? JSON.stringify([
+          prefixOf(state),
+          state.id,
+          state.revision,
+          catalogue.revision,
+          today(),
+          has,
+          origin,
+          path,
+          url.search,
+        ])
       : null;
   let made = key === null ? null : shop.pages.get(key);
   if (!made) {
@@ -218,6 +228,14 @@ export async function serveMedia(shop: Shop, request: Request, path: string): Pr
   const bytes = await shop.pictures.sized(file.bytes, file.hash, size, webp);
   const response = kept(request, bytes, etagOf(named).slice(1, -1), webp ? `${path}.webp` : path, forGood);
   response.headers.set('Vary', 'Accept');
+  return response;
+}
+
+/** A file of a theme by its content, for the workbench: nothing in it runs. */
+export function serveContent(request: Request, path: string, hash: string, bytes: Buffer): Response {
+  const response = kept(request, bytes, hash, path, true);
+  response.headers.set('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; sandbox");
+  response.headers.delete('Access-Control-Allow-Origin');
   return response;
 }
 

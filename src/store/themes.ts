@@ -14,6 +14,8 @@ export interface StateRow {
   revision: number;
   removedAt: string | null;
   fromId: number | null;
+  /** Where a release is looked at that is not, or need not be, live: `/release/2`. */
+  address?: string;
 }
 
 export interface LayerRow {

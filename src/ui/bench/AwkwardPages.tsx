@@ -6,7 +6,7 @@ import type { FromFrame, ToFrame } from '@/contract/frame';
 import { outcomeInWords } from '@/core/bench/awkward-words';
 import { marksOf } from '@/core/bench/trail';
 import { api, messageOf } from '../shared/api';
-import { readSurvey } from './readSurvey';
+import { readLines } from '../shared/readLines';
 
 interface Props {
   draft: string;
@@ -51,7 +51,7 @@ export function AwkwardPages({ draft, origin, address, tried, prefix, file, edit
       setFailure(null);
       setFollowed(edits);
       const ask = { address: kind, try: tried, template, unsaved: now.current() };
-      readSurvey(draft, ask, setFound, asking.signal).catch((error: unknown) => {
+      readLines<SurveyLine>(`/api/drafts/${draft}/survey`, ask, setFound, asking.signal).catch((error: unknown) => {
         if (!asking.signal.aborted) setFailure(messageOf(error));
       });
     }, rest);

@@ -13,12 +13,22 @@ interface Props {
   base: string | null;
   mine: string;
   theirs: string;
+  /** What theirs is called. */
+  theirsName?: string;
   onClose: () => void;
   onMerged: (text: string) => void;
 }
 
 /** Two texts of one file side by side: theirs as it is, mine with what only they changed already in it; to be finished by hand. */
-export function MergeDialog({ path, base, mine, theirs, onClose, onMerged }: Props) {
+export function MergeDialog({
+  path,
+  base,
+  mine,
+  theirs,
+  theirsName = 'As it was saved elsewhere',
+  onClose,
+  onMerged,
+}: Props) {
   const room = useRef<HTMLDivElement>(null);
   const view = useRef<MergeView | null>(null);
   const { text, overlaps } = useMemo(
@@ -56,7 +66,7 @@ export function MergeDialog({ path, base, mine, theirs, onClose, onMerged }: Pro
     >
       <p className="quiet">{says}</p>
       <div className="merge-heads">
-        <span>As it was saved elsewhere</span>
+        <span>{theirsName}</span>
         <span>Both together</span>
       </div>
       <div className="merge-room source" ref={fill} />

@@ -1,14 +1,14 @@
 'use client';
 import { App } from 'antd';
 import { useCallback, useState, type RefObject } from 'react';
-import type { ChangeRequest, SaveAnswer } from '@/contract/api';
+import type { ChangeRequest, SaveAnswer, SurveyLine } from '@/contract/api';
 import type { Level } from '@/core/bench/levels';
 import { drawsBetween } from '@/core/bench/trail';
 import type { Outcome } from '@/core/bench/why';
 import { writeAt } from '@/core/bench/write';
 import { api, messageOf } from '../shared/api';
 import type { ReachRow } from './InReach';
-import { readSurvey } from './readSurvey';
+import { readLines } from '../shared/readLines';
 import type { EditorHandle } from './source/SourceEditor';
 import { dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
 import { useChanges } from './useChanges';
@@ -113,7 +113,8 @@ export function useActing(given: Given) {
         found.push(one);
         asking.abort();
       };
-      await readSurvey(draft, ask, ({ survey }) => stopAt(survey.examples), asking.signal);
+      const heard = ({ survey }: SurveyLine) => stopAt(survey.examples);
+      await readLines(`/api/drafts/${draft}/survey`, ask, heard, asking.signal);
     } catch (error) {
       if (!asking.signal.aborted) void message.error(messageOf(error));
     }

@@ -1,28 +1,28 @@
 'use client';
-import { MoonOutlined, SunOutlined } from '@ant-design/icons';
+import { DownOutlined, MoonOutlined, SunOutlined } from '@ant-design/icons';
 import { useQuery } from '@tanstack/react-query';
-import { Button, Tooltip } from 'antd';
+import { Button, Dropdown, Tooltip } from 'antd';
 import Link from 'next/link';
-import { usePathname } from 'next/navigation';
-import { useState } from 'react';
+import { usePathname, useRouter } from 'next/navigation';
 import type { ChangesAnswer } from '@/contract/api';
 import type { DraftsAnswer } from '@/contract/theme';
 import { api } from './api';
 import { usePlace } from './place';
 import { useMode } from './Providers';
-import { PublishDialog } from './PublishDialog';
 
 const places = [
   { path: '/bench', name: 'Bench' },
+  { path: '/theme', name: 'Theme' },
   { path: '/alternates', name: 'Alternates' },
+  { path: '/release', name: 'Release' },
 ];
 
 /** The bar at the top: the places of the workbench, the draft one is in, its problems, and the way to publish. */
 export function Bar() {
   const path = usePathname();
+  const router = useRouter();
   const { draft } = usePlace();
   const { mode, setMode } = useMode();
-  const [publishing, setPublishing] = useState(false);
   const drafts = useQuery({ queryKey: ['drafts'], queryFn: () => api<DraftsAnswer>('GET', '/api/drafts') });
   const changes = useQuery({
     queryKey: ['changes', draft],
@@ -51,9 +51,22 @@ export function Bar() {
         ))}
       </nav>
       <span className="bar-space" />
-      <span className="bar-draft">
-        Draft <strong>{name}</strong>
-      </span>
+      <Dropdown
+        trigger={['click']}
+        menu={{
+          selectedKeys: [draft],
+          items: [
+            ...(drafts.data?.drafts ?? []).map((one) => ({ key: one.slug, label: one.name })),
+            { type: 'divider' as const },
+            { key: ' all', label: 'All drafts and releases' },
+          ],
+          onClick: ({ key }) => router.push(key === ' all' ? `/release?draft=${draft}` : `${path}?draft=${key}`),
+        }}
+      >
+        <button type="button" className="bar-draft" aria-haspopup="menu">
+          Draft <strong>{name}</strong> <DownOutlined aria-hidden="true" />
+        </button>
+      </Dropdown>
       {first ? (
         <Link
           className="bar-problems"
@@ -73,10 +86,9 @@ export function Bar() {
           onClick={() => setMode(mode === 'dark' ? 'light' : 'dark')}
         />
       </Tooltip>
-      <Button type="primary" onClick={() => setPublishing(true)}>
+      <Link className="bar-publish" href={`/release?draft=${draft}`}>
         Review &amp; publish
-      </Button>
-      <PublishDialog draft={draft} name={name} open={publishing} onClose={() => setPublishing(false)} />
+      </Link>
     </header>
   );
 }

@@ -1,4 +1,6 @@
 import type { Refusal } from '@/contract/api';
+import { authorHeader } from '@/contract/theme';
+import { authorName } from './author';
 
 /** A request that the server refused, or that did not reach it. `status` 0: no answer. */
 export class ApiError extends Error {
@@ -10,13 +12,23 @@ export class ApiError extends Error {
   }
 }
 
+/** Files and forms are sent as they are. */
+const isRaw = (body: unknown): body is Blob | FormData => body instanceof Blob || body instanceof FormData;
+
+/** Who asks, as they call themselves. */
+function said(): Record<string, string> {
+  const name = authorName();
+  return name ? { [authorHeader]: encodeURIComponent(name) } : {};
+}
+
 /** Asks the server; a refusal or a lost connection becomes an ApiError with a sentence for people. */
 export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<T> {
   let response: Response;
   try {
     response = await fetch(path, {
       method,
-      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+      headers: { ...said(), ...(body === undefined || isRaw(body) ? {} : { 'Content-Type': 'application/json' }) },
+      ...(body === undefined ? {} : { body: isRaw(body) ? body : JSON.stringify(body) }),
     });
   } catch {
     throw new ApiError(0, {

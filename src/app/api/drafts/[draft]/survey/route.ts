@@ -3,7 +3,7 @@ import { draftOf } from '@/server/files';
 import { bodyOf, refusing } from '@/server/http';
 import { plainPath, readAsk } from '@/server/preview';
 import { shop } from '@/server/shop';
-import { streamSurvey } from '@/server/surveys';
+import { streamWork } from '@/server/long-work';
 
 /** Lines of JSON, each what was found so far. */
 export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
@@ -11,7 +11,11 @@ export function POST(request: Request, { params }: { params: Promise<{ draft: st
     const { address, try: tried, template, unsaved } = await bodyOf(request, surveyRequest);
     const draft = draftOf(shop(), (await params).draft).slug ?? '';
     const { path } = readAsk(address, tried);
-    const lines = streamSurvey(draft, { path: plainPath(shop(), path), tried, template, unsaved });
+    const lines = streamWork({
+      kind: 'survey',
+      draft,
+      ask: { path: plainPath(shop(), path), tried, template, unsaved },
+    });
     return new Response(lines, { headers: { 'Content-Type': 'application/x-ndjson', 'Cache-Control': 'no-store' } });
   });
 }

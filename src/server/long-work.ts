@@ -1,16 +1,16 @@
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { dataFolder } from '@/store/database';
-import type { SurveyAsk } from './survey';
-import type { FromThread, ToThread } from './survey-thread';
+import type { FromThread, LongWork, ToThread } from './long-work-thread';
 
 let last = 0;
+const latest: Partial<Record<LongWork['kind'], number>> = {};
 const threads = globalThis as { lastSurveys?: Worker };
 
-/** The thread that makes surveys; begun with the first, and again when it ended. */
+/** The thread that does long work; begun with the first, and again when it ended. */
 function thread(): Worker {
   if (threads.lastSurveys) return threads.lastSurveys;
-  const made = new Worker(join(process.cwd(), 'src/server/survey-thread.ts'), {
+  const made = new Worker(join(process.cwd(), 'src/server/long-work-thread.ts'), {
     execArgv: ['--import', 'tsx'],
     workerData: { folder: dataFolder() },
   });
@@ -20,8 +20,8 @@ function thread(): Worker {
   return (threads.lastSurveys = made);
 }
 
-/** A survey as lines of JSON: what was found so far, now and then, and at the end. Whoever stops listening stops it. */
-export function streamSurvey(draft: string, ask: SurveyAsk): ReadableStream<Uint8Array> {
+/** Long work as lines of JSON: what was found so far, now and then, and at the end. Whoever stops listening stops it. */
+export function streamWork(work: LongWork): ReadableStream<Uint8Array> {
   const id = ++last;
   const worker = thread();
   const tell = (message: ToThread) => worker.postMessage(message);
@@ -31,8 +31,8 @@ export function streamSurvey(draft: string, ask: SurveyAsk): ReadableStream<Uint
     start(controller) {
       const line = (value: unknown) => controller.enqueue(write.encode(`${JSON.stringify(value)}\n`));
       const heard = (said: FromThread) => {
-        // A newer survey takes the place of this one.
-        if (said.id > id) return close();
+        // A newer one of its kind takes the place of this one.
+        if (said.kind === work.kind && said.id > id) return close();
         if (said.id !== id) return;
         if ('failed' in said) line({ failed: said.failed });
         else line(said.step);
@@ -52,11 +52,12 @@ export function streamSurvey(draft: string, ask: SurveyAsk): ReadableStream<Uint
       };
       worker.on('message', heard);
       worker.once('error', failed);
-      tell({ id, draft, ask });
+      tell({ id, work });
+      latest[work.kind] = id;
     },
     cancel() {
       end();
-      if (id === last) tell({ id: ++last, stop: true });
+      if (latest[work.kind] === id) tell({ id: ++last, stop: work.kind });
     },
   });
 }

@@ -1,0 +1,41 @@
+import type { DifferingPage } from '@/contract/theme';
+import { differingLines } from '@/core/compare/pages';
+import { pathOf } from '@/core/storefront/route';
+import { findSubjects } from '@/store/subjects';
+import type { StateRow } from '@/store/themes';
+import { pageOf, prefixOf } from './page';
+import type { Shop } from './shop';
+
+/** What was found so far of the pages that come out different. */
+export interface DifferingStep {
+  pages: DifferingPage[];
+  looked: number;
+  of: number;
+  done: boolean;
+}
+
+/** Most pages that are named; all are counted. */
+const mostNamed = 400;
+/** Something is said so often, in milliseconds. */
+const often = 250;
+
+/** Makes every page of the shop in both states and tells those that come out different, a step now and then. */
+export function* differingPages(shop: Shop, a: StateRow, b: StateRow, now: () => number): Generator<DifferingStep> {
+  const subjects = findSubjects(shop.sql, '', null, 1_000_000).filter(({ kind }) => kind !== 'cart');
+  const prefixes = { before: prefixOf(a), after: prefixOf(b) };
+  const pages: DifferingPage[] = [];
+  let looked = 0;
+  let said = now();
+  const make = (state: StateRow, path: string) => pageOf(shop, state, { path, query: {} });
+  for (const subject of subjects) {
+    const path = pathOf(subject);
+    const [before, after] = [make(a, path), make(b, path)];
+    looked++;
+    const lines = differingLines({ before: before.html, after: after.html }, prefixes);
+    if (lines && pages.length < mostNamed) pages.push({ path, name: subject.name, kind: subject.kind, lines });
+    if (now() - said < often) continue;
+    said = now();
+    yield { pages, looked, of: subjects.length, done: false };
+  }
+  yield { pages, looked, of: subjects.length, done: true };
+}

@@ -1,0 +1,84 @@
+'use client';
+import { Alert, Button, Progress } from 'antd';
+import { useEffect, useRef, useState } from 'react';
+import type { DifferingPage } from '@/contract/theme';
+import { messageOf } from '../shared/api';
+import { readLines } from '../shared/readLines';
+
+interface Step {
+  pages: DifferingPage[];
+  looked: number;
+  of: number;
+  done: boolean;
+}
+
+/** Where a page of a state is looked at. */
+const addressOf = (state: string, path: string): string => `/${state}${path}`;
+
+/** The pages of the shop that come out different, found by making each of them in both states. */
+export function DifferingPages({ a, b }: { a: string; b: string }) {
+  const [step, setStep] = useState<Step | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const asking = useRef<AbortController | null>(null);
+  useEffect(() => () => asking.current?.abort(), []);
+  const look = () => {
+    asking.current?.abort();
+    const mine = (asking.current = new AbortController());
+    setFailure(null);
+    setStep({ pages: [], looked: 0, of: 0, done: false });
+    readLines<Step>(`/api/compare/pages?${new URLSearchParams({ a, b })}`, undefined, setStep, mine.signal).catch(
+      (error: unknown) => !mine.signal.aborted && setFailure(messageOf(error)),
+    );
+  };
+  const stop = () => {
+    asking.current?.abort();
+    setStep((now) => now && { ...now, done: true });
+  };
+  return (
+    <>
+      <h3>Pages</h3>
+      {!step && (
+        <p>
+          <Button onClick={look}>See which pages come out different</Button>{' '}
+          <span className="quiet">Every page is made both ways.</span>
+        </p>
+      )}
+      {failure && <Alert type="error" showIcon title={failure} />}
+      {step && !step.done && !failure && (
+        <div className="page-progress">
+          <Progress percent={step.of ? Math.round((100 * step.looked) / step.of) : 0} size="small" />
+          <Button size="small" onClick={stop}>
+            Stop
+          </Button>
+        </div>
+      )}
+      {step && (step.done || step.pages.length > 0) && (
+        <>
+          <p role="status">
+            {step.pages.length === 0
+              ? `None of ${step.looked} pages comes out different, but for what style sheets and scripts do to them.`
+              : `${step.pages.length} of ${step.looked} pages come out different${step.done && step.looked < step.of ? ` (stopped; ${step.of} in all)` : ''}.`}
+          </p>
+          <ul className="page-list" aria-label="Pages that come out different">
+            {step.pages.map(({ path, name, kind, lines }) => (
+              <li key={path}>
+                <span>
+                  {name} <small>{kind}</small>
+                </span>
+                <small>
+                  {lines} {lines === 1 ? 'line' : 'lines'}
+                </small>
+                <a href={addressOf(a, path)} target="_blank" rel="noreferrer">
+                  before
+                </a>
+                <a href={addressOf(b, path)} target="_blank" rel="noreferrer">
+                  after
+                </a>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,103 @@
+'use client';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Alert, App, Button, Input } from 'antd';
+import Link from 'next/link';
+import { useState } from 'react';
+import type { ChangesAnswer } from '@/contract/api';
+import { api, messageOf } from '../shared/api';
+
+interface Props {
+  draft: string;
+  /** How often live had changed when what differs was asked for. */
+  turn: number | undefined;
+  nothing: boolean;
+}
+
+/** The checks, and the one step that puts a draft live. */
+export function Publish({ draft, turn, nothing }: Props) {
+  const { message } = App.useApp();
+  const queries = useQueryClient();
+  const [note, setNote] = useState('');
+  const checks = useQuery({
+    queryKey: ['changes', draft],
+    queryFn: () => api<ChangesAnswer>('GET', `/api/drafts/${draft}/changes`),
+  });
+  const publish = useMutation({
+    mutationFn: () => api<{ number: number }>('POST', `/api/drafts/${draft}/publish`, { note, turn }),
+    onSuccess: ({ number }) => {
+      void message.success(`Release ${number} is live`);
+      setNote('');
+      void queries.invalidateQueries();
+    },
+    // What is live now may be another than was looked at.
+    onError: () => void queries.invalidateQueries(),
+  });
+  const problems = checks.data?.problems ?? [];
+  const errors = problems.filter(({ severity }) => severity === 'error');
+  const warnings = problems.filter(({ severity }) => severity === 'warning');
+  return (
+    <div className="publish" role="group" aria-label="Publish">
+      <h3>Checks</h3>
+      {checks.isLoading ? (
+        <p className="quiet">Checking…</p>
+      ) : problems.length === 0 ? (
+        <p>Nothing is wrong.</p>
+      ) : (
+        <ul className="checks">
+          {[...errors, ...warnings].slice(0, 6).map((one) => (
+            <li
+              key={`${one.file} ${one.line} ${one.code} ${one.message}`}
+              className={one.severity === 'error' ? 'is-wrong' : ''}
+            >
+              <Link href={`/bench?${new URLSearchParams({ draft, file: one.file })}`}>
+                <code>
+                  {one.file}:{one.line}
+                </code>
+              </Link>{' '}
+              {one.message}
+            </li>
+          ))}
+          {errors.length + warnings.length > 6 && <li>and {errors.length + warnings.length - 6} more</li>}
+        </ul>
+      )}
+      {errors.length > 0 && (
+        <Alert
+          type="error"
+          showIcon
+          title={
+            errors.length === 1
+              ? 'One error keeps this draft from going live'
+              : `${errors.length} errors keep this draft from going live`
+          }
+        />
+      )}
+      {publish.isError && <Alert type="error" showIcon title={messageOf(publish.error)} />}
+      <form
+        className="publish-form"
+        onSubmit={(event) => {
+          event.preventDefault();
+          publish.mutate();
+        }}
+      >
+        <Input
+          aria-label="Note"
+          value={note}
+          maxLength={500}
+          placeholder="What this release is for"
+          onChange={(event) => setNote(event.target.value)}
+        />
+        <Button
+          type="primary"
+          htmlType="submit"
+          disabled={nothing || errors.length > 0 || !checks.data}
+          loading={publish.isPending}
+        >
+          Publish
+        </Button>
+      </form>
+      <p className="quiet">
+        Visitors get all of it at once, from their next page on. Any release can be put live again.
+      </p>
+    </div>
+  );
+}

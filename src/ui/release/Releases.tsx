@@ -1,0 +1,66 @@
+'use client';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { Alert, App, Button, Skeleton } from 'antd';
+import type { ReleasesAnswer } from '@/contract/theme';
+import { api, messageOf } from '../shared/api';
+import { When } from '../shared/When';
+
+interface Props {
+  releases: ReleasesAnswer | undefined;
+  onCompare: (number: number) => void;
+}
+
+/** What went live, the latest first; any of it can be looked at, compared, and put back. */
+export function Releases({ releases, onCompare }: Props) {
+  const { message } = App.useApp();
+  const queries = useQueryClient();
+  const put = useMutation({
+    mutationFn: (number: number) => api('POST', `/api/releases/${number}/live`, { turn: releases?.turn }),
+    onSuccess: (_, number) => {
+      void message.success(`Release ${number} is live again`);
+      void queries.invalidateQueries();
+    },
+  });
+  if (!releases) return <Skeleton active />;
+  if (!releases.releases.length) return <p className="quiet">Nothing was published yet.</p>;
+  return (
+    <>
+      {put.isError && <Alert type="error" showIcon closable title={messageOf(put.error)} />}
+      <ol className="releases">
+        {releases.releases.map(({ number, note, madeAt, madeBy, from, live, below }) => (
+          <li key={number} data-live={live}>
+            <div className="release-line">
+              <strong>Release {number}</strong>
+              {live && <span className="live-mark">live</span>}
+            </div>
+            {note && <p>{note}</p>}
+            <p className="quiet">
+              <When at={madeAt} />
+              {madeBy ? ` · ${madeBy}` : ''}
+              {from ? ` · from ${from}` : ''} · {below.map(({ name, version }) => `${name} ${version}`).join(', ')}
+            </p>
+            <div className="draft-acts">
+              <a className="quiet-link" href={live ? '/live/' : `/release/${number}/`} target="_blank" rel="noreferrer">
+                Look at it
+              </a>
+              {!live && (
+                <>
+                  <Button size="small" onClick={() => onCompare(number)}>
+                    Compare with live
+                  </Button>
+                  <Button
+                    size="small"
+                    loading={put.isPending && put.variables === number}
+                    onClick={() => put.mutate(number)}
+                  >
+                    Put live again
+                  </Button>
+                </>
+              )}
+            </div>
+          </li>
+        ))}
+      </ol>
+    </>
+  );
+}

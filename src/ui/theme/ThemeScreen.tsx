@@ -1,0 +1,177 @@
+'use client';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Alert, App, Button, Input, Segmented, Skeleton } from 'antd';
+import { useMemo, useRef, useState, type DragEvent } from 'react';
+import type { ChangesAnswer } from '@/contract/api';
+import type { LayersAnswer } from '@/contract/theme';
+import { api, messageOf } from '../shared/api';
+import { usePlace } from '../shared/place';
+import { FilePanel } from './FilePanel';
+import { FileTable } from './FileTable';
+import { NewFile } from './NewFile';
+import { Stack } from './Stack';
+
+type Row = LayersAnswer['rows'][number];
+export type Filter = 'all' | 'own' | 'drifted' | 'problems';
+
+const filters: { value: Filter; label: string }[] = [
+  { value: 'all', label: 'All' },
+  { value: 'own', label: 'The shop’s own' },
+  { value: 'drifted', label: 'Drifted' },
+  { value: 'problems', label: 'With problems' },
+];
+
+/** Every file as a row, every layer as a column: where it is, which serves, what is amended, what has drifted. */
+export function ThemeScreen() {
+  const { draft, get, go } = usePlace();
+  const { message } = App.useApp();
+  const queries = useQueryClient();
+  const [search, setSearch] = useState('');
+  const [making, setMaking] = useState(false);
+  const [over, setOver] = useState(false);
+  const within = useRef(0);
+  const filter = (get('show') ?? 'all') as Filter;
+  const chosen = get('file');
+  const table = useQuery({
+    queryKey: ['layers', draft],
+    queryFn: () => api<LayersAnswer>('GET', `/api/drafts/${draft}/layers`),
+  });
+  const checked = useQuery({
+    queryKey: ['changes', draft],
+    queryFn: () => api<ChangesAnswer>('GET', `/api/drafts/${draft}/changes`),
+  });
+  const problems = useMemo(() => {
+    const byFile = new Map<string, ChangesAnswer['problems']>();
+    for (const one of checked.data?.problems ?? []) byFile.set(one.file, [...(byFile.get(one.file) ?? []), one]);
+    return byFile;
+  }, [checked.data]);
+  const wanted = useMemo(() => {
+    const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+    const kept: Record<Filter, (row: Row) => boolean> = {
+      all: () => true,
+      own: ({ standing }) => standing !== null,
+      drifted: ({ standing }) => standing === 'drifted',
+      problems: ({ path }) => problems.has(path),
+    };
+    return (table.data?.rows ?? []).filter(
+      (row) => kept[filter](row) && words.every((word) => row.path.toLowerCase().includes(word)),
+    );
+  }, [table.data, filter, search, problems]);
+  const row = table.data?.rows.find((one) => one.path === chosen) ?? null;
+
+  const drop = useMutation({
+    mutationFn: ({ files, folder }: { files: FileList; folder: string }) => {
+      const form = new FormData();
+      form.set('folder', folder);
+      for (const file of files) form.append('file', file);
+      return api<{ paths: string[] }>('POST', `/api/drafts/${draft}/drop`, form);
+    },
+    onSuccess: ({ paths }) => {
+      void message.success(
+        paths.length === 1 ? `${paths[0]} is in the shop’s layer` : `${paths.length} files are in the shop’s layer`,
+      );
+      go({ file: paths[0] ?? null });
+      void queries.invalidateQueries();
+    },
+  });
+  const folder = chosen?.includes('/') ? chosen.slice(0, chosen.lastIndexOf('/')) : '';
+  const dragging = (event: DragEvent, by: number) => {
+    if (!event.dataTransfer.types.includes('Files')) return;
+    event.preventDefault();
+    within.current = Math.max(0, within.current + by);
+    setOver(within.current > 0);
+  };
+  const own = table.data?.rows.filter(({ standing }) => standing !== null).length ?? 0;
+  const drifted = table.data?.rows.filter(({ standing }) => standing === 'drifted').length ?? 0;
+
+  return (
+    <main
+      className="theme"
+      data-over={over}
+      onDragEnter={(event) => dragging(event, 1)}
+      onDragLeave={(event) => dragging(event, -1)}
+      onDragOver={(event) => dragging(event, 0)}
+      onDrop={(event) => {
+        event.preventDefault();
+        within.current = 0;
+        setOver(false);
+        const { files } = event.dataTransfer;
+        if (files.length) drop.mutate({ files, folder: mayHold(folder, files) ? folder : '' });
+      }}
+    >
+      <section className="theme-files" aria-label="Files">
+        <div className="theme-tools">
+          <Input
+            allowClear
+            aria-label="Find a file"
+            placeholder="Find a file"
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+          />
+          <Segmented<Filter>
+            aria-label="Which files"
+            options={filters.map(({ value, label }) => ({
+              value,
+              label:
+                value === 'own' ? `${label} ${own}` : value === 'drifted' && drifted ? `${label} ${drifted}` : label,
+            }))}
+            value={filter}
+            onChange={(value) => go({ show: value === 'all' ? null : value }, true)}
+          />
+          <Button onClick={() => setMaking(true)}>New file</Button>
+        </div>
+        {table.isError && <Alert type="error" showIcon title={messageOf(table.error)} />}
+        {drop.isError && <Alert type="error" showIcon closable title={messageOf(drop.error)} />}
+        {table.isLoading && <Skeleton active />}
+        {table.data && (
+          <FileTable
+            layers={table.data.layers}
+            rows={wanted}
+            problems={problems}
+            chosen={chosen}
+            onChoose={(path) => go({ file: path })}
+          />
+        )}
+        {table.data && wanted.length === 0 && (
+          <p className="empty">
+            {search
+              ? `No file’s name holds “${search}” here.`
+              : filter === 'drifted'
+                ? 'Nothing has drifted: all of the shop’s copies are of what is below them now.'
+                : filter === 'problems'
+                  ? 'No file has a problem.'
+                  : 'The shop has no file of its own yet. Point at something on the Bench and change it, or drop files in here.'}
+          </p>
+        )}
+        <p className="drop-note quiet">
+          {over
+            ? 'Let go: the files come into the shop’s layer.'
+            : 'Drop files in: pictures, fonts, style sheets, scripts, icons, templates.'}
+        </p>
+      </section>
+      <section className="theme-side" aria-label="Details">
+        {row && table.data ? (
+          <FilePanel
+            key={row.path}
+            draft={draft}
+            layers={table.data.layers}
+            row={row}
+            problems={problems.get(row.path) ?? []}
+            onGone={() => go({ file: null })}
+            onMoved={(path) => go({ file: path })}
+          />
+        ) : (
+          table.data && <Stack draft={draft} table={table.data} />
+        )}
+      </section>
+      <NewFile draft={draft} open={making} onClose={() => setMaking(false)} folder={folder} />
+    </main>
+  );
+}
+
+/** Whether files may go into the folder that is looked at, rather than where their kind belongs. */
+function mayHold(folder: string, files: FileList): boolean {
+  if (!folder) return false;
+  const templates = [...files].every(({ name }) => /\.html$/i.test(name));
+  return folder.startsWith('assets') ? !templates : templates;
+}

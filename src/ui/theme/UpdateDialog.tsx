@@ -1,0 +1,105 @@
+'use client';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Alert, Modal, Skeleton } from 'antd';
+import { useRouter } from 'next/navigation';
+import type { UpdateAnswer, VersionItem } from '@/contract/theme';
+import { api, messageOf } from '../shared/api';
+
+type Outcome = UpdateAnswer['touched'][number]['outcome'];
+
+/** What happens to a file of the shop's own, in a word; those that need someone come first. */
+const outcomes: Record<Outcome, string> = {
+  conflict: 'to be looked at',
+  lost: 'place gone',
+  covers: 'covers a new one',
+  alone: 'stands alone now',
+  merged: 'put together',
+  fits: 'still fits',
+  needless: 'needless now',
+};
+const order = Object.keys(outcomes) as Outcome[];
+const asks = new Set<Outcome>(['conflict', 'lost', 'covers', 'alone']);
+
+const counted = (files: UpdateAnswer['files']): string =>
+  (['changed', 'added', 'removed'] as const)
+    .map((change) => [files.filter((one) => one.change === change).length, change] as const)
+    .filter(([count]) => count)
+    .map(([count, change]) => `${count} ${change}`)
+    .join(', ');
+
+/** What another version of a layer would change and touch; making it is a draft of its own. */
+export function UpdateDialog({ draft, to, onClose }: { draft: string; to: VersionItem; onClose: () => void }) {
+  const router = useRouter();
+  const queries = useQueryClient();
+  const plan = useQuery({
+    queryKey: ['update', draft, to.id],
+    queryFn: () => api<UpdateAnswer>('GET', `/api/drafts/${draft}/update?to=${to.id}`),
+  });
+  const make = useMutation({
+    mutationFn: () => api<{ slug: string }>('POST', `/api/drafts/${draft}/update`, { to: to.id }),
+    onSuccess: ({ slug }) => {
+      void queries.invalidateQueries();
+      onClose();
+      router.push(`/theme?${new URLSearchParams({ draft: slug, show: 'own' })}`);
+    },
+  });
+  const touched = [...(plan.data?.touched ?? [])].sort((a, b) => order.indexOf(a.outcome) - order.indexOf(b.outcome));
+  const waiting = touched.filter(({ outcome }) => asks.has(outcome)).length;
+  const failed = plan.error ?? make.error;
+  return (
+    <Modal
+      open
+      width={720}
+      title={`${to.name} ${to.version}${plan.data?.from ? ` in the place of ${plan.data.from.version}` : ''}`}
+      okText="Make a draft with it"
+      cancelText="Not now"
+      okButtonProps={{ disabled: !plan.data, loading: make.isPending }}
+      onOk={() => make.mutate()}
+      onCancel={onClose}
+    >
+      {failed && <Alert type="error" showIcon title={messageOf(failed)} />}
+      {plan.isLoading && <Skeleton active />}
+      {plan.data && (
+        <>
+          <p>
+            It brings {counted(plan.data.files) || 'no other files'}.{' '}
+            {touched.length === 0
+              ? 'Nothing of the shop’s own is touched.'
+              : waiting
+                ? `Of the shop’s own files ${touched.length} are touched; ${waiting} will wait for you to look.`
+                : `Of the shop’s own files ${touched.length} are touched; all of it puts itself together.`}
+          </p>
+          {touched.length > 0 && (
+            <ul className="touched" aria-label="Files of the shop that are touched">
+              {touched.map(({ path, outcome, says, lost }) => (
+                <li key={path} data-asks={asks.has(outcome)}>
+                  <span className={`outcome outcome-${outcome}`}>{outcomes[outcome]}</span>
+                  <div>
+                    <code>{path}</code>
+                    <p className="quiet">{says}</p>
+                    {lost?.map((one) => (
+                      <p key={`${one.line} ${one.message}`} className="is-wrong">
+                        Line {one.line}: {one.message}
+                      </p>
+                    ))}
+                  </div>
+                </li>
+              ))}
+            </ul>
+          )}
+          <details className="update-files">
+            <summary>Files that it changes</summary>
+            <ul className="change-list">
+              {plan.data.files.map(({ path, change }) => (
+                <li key={path}>
+                  <code>{path}</code> <small>{change}</small>
+                </li>
+              ))}
+            </ul>
+          </details>
+          <p className="quiet">The draft you are in and what is live stay as they are.</p>
+        </>
+      )}
+    </Modal>
+  );
+}
