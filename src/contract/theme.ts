@@ -107,6 +107,8 @@ export const driftAnswer = z.object({
   belowOf: z.string(),
   own: z.string(),
   hash: z.string(),
+  /** Of an amendment: its places that are gone below, with the nearest one as the fix. */
+  lost: z.array(problemItem),
 });
 export type DriftAnswer = z.output<typeof driftAnswer>;
 export const settleRequest = z.strictObject({

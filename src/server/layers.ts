@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import type { ContentAnswer, DriftAnswer, LayersAnswer, renameFileRequest, settleRequest } from '@/contract/theme';
 import { standingOf } from '@/core/theme/drift';
 import type { Layer } from '@/core/theme/theme';
-import type { OwnFile } from '@/core/theme/update';
+import { isAmendment, placesLostSince, type OwnFile } from '@/core/theme/update';
 import type { StateRow } from '@/store/themes';
 import { contentOf } from './compare';
 import { folders, layerItem, refuseTwin, writeFiles, wrongText } from './files';
@@ -75,6 +75,7 @@ export function driftOf(shop: Shop, draft: StateRow, path: string): DriftAnswer 
     belowOf: under ? named(under.layer) : '',
     own: own.text ?? '',
     hash: own.hash,
+    lost: isAmendment(path, own.text) ? placesLostSince(path, own, theme.layers.slice(0, -1)) : [],
   };
 }
 

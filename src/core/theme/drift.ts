@@ -1,5 +1,6 @@
 import type { Content } from '../compare/merge-files';
-import { isAmendment, layered, type OwnFile } from './update';
+import { layered } from './layered';
+import { isAmendment, type OwnFile } from './update';
 
 /**
  * How a file of the shop's own stands to what is below it: `new` (nothing is), `amends`, `adds` (its contents go in beside

@@ -1,6 +1,7 @@
 import { mergeFile, type Content } from '../compare/merge-files';
 import { parseTemplate, type ElementNode, type Problem, type TemplateNode } from '../language';
 import { amendmentOf, elementAt, pathTo } from './amend';
+import { layered } from './layered';
 import { Theme, type Layer } from './theme';
 
 /** A file of the shop's own layer, with what it was taken from below; null: there was nothing. */
@@ -39,10 +40,6 @@ export interface UpdatePlan {
   files: { path: string; change: 'added' | 'changed' | 'removed' }[];
   touched: Touched[];
 }
-
-/** Files that are put together by their contents, name by name, not served by the topmost layer alone. */
-export const layered = (path: string): boolean =>
-  path === 'about.json' || path === 'look.json' || path.startsWith('words/');
 
 /** What serves at each path of some layers. */
 function serving(layers: readonly Layer[]): Map<string, Content> {
@@ -113,7 +110,7 @@ function amendmentTouched(path: string, file: OwnFile, before: Theme, after: The
   ) as [string, string];
   if (old === now) return null;
   if (!now) return { path, outcome: 'lost', says: 'the update has the file no more that this amends', lost: [] };
-  const lost = placesLost(after, path, file).map((one) => withNearest(one, file.text ?? '', name, before, after));
+  const lost = placesLost(path, file, before, after);
   return lost.length
     ? { path, outcome: 'lost', says: `${lost.length} of its places ${lost.length === 1 ? 'is' : 'are'} gone`, lost }
     : { path, outcome: 'fits', says: 'what it amends was changed; all its places are still there' };
@@ -155,9 +152,21 @@ function marked(nodes: readonly TemplateNode[], mark: string): ElementNode | nul
   return null;
 }
 
-/** Problems of an amendment's places, in a theme without the shop's own layer. */
-export function placesLost(below: Theme, path: string, file: Content): Problem[] {
+/**
+ * The places of an amendment that are not in the layers below any more, each with the nearest one as its fix. `before` is
+ * what it was written for, `after` the layers below as they are, both without the shop's own.
+ */
+function placesLost(path: string, file: Content, before: Theme, after: Theme): Problem[] {
+  const name = path.slice(0, -'.html'.length);
   const own: Layer = { kind: 'shop', name: 'own', version: '', files: new Map([[path, file]]) };
-  const template = new Theme([...below.layers, own], below.locale).template(path.slice(0, -'.html'.length));
-  return (template?.problems ?? []).filter((one) => one.layer === 'own' && one.code === 'mark');
+  const template = new Theme([...after.layers, own], after.locale).template(name);
+  return (template?.problems ?? [])
+    .filter((one) => one.layer === 'own' && one.code === 'mark')
+    .map((one) => withNearest(one, file.text ?? '', name, before, after));
+}
+
+/** The places that an amendment of the shop's has lost since it was taken from what was below it then. */
+export function placesLostSince(path: string, file: OwnFile, below: readonly Layer[]): Problem[] {
+  const files = new Map(file.origin ? [[path, file.origin]] : []);
+  return placesLost(path, file, new Theme([{ kind: 'base', name: '', version: '', files }]), new Theme(below));
 }

@@ -4,7 +4,8 @@ import { Alert, App, Button, Input, Select, Tabs } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
 import type { ChangesAnswer, LayerItem } from '@/contract/api';
-import type { ChangeItem, LayersAnswer } from '@/contract/theme';
+import type { ChangeItem, DriftAnswer, LayersAnswer } from '@/contract/theme';
+import { applyFix } from '@/core/language';
 import { api, messageOf } from '../shared/api';
 import { Difference } from '../shared/Difference';
 import { LayerTag } from '../shared/LayerTag';
@@ -130,6 +131,9 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
           }
         />
       )}
+      {standing === 'amends' && problems.some(({ code }) => code === 'mark') && (
+        <LostPlaces draft={draft} path={path} />
+      )}
       {own !== null && (
         <div className="file-actions">
           {renaming === null ? (
@@ -199,6 +203,46 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
       {settling && <Drift draft={draft} path={path} onClose={() => setSettling(false)} />}
     </div>
   );
+}
+
+/** Places of an amendment that are gone below, each with the nearest one to write in its stead. */
+function LostPlaces({ draft, path }: { draft: string; path: string }) {
+  const { message } = App.useApp();
+  const queries = useQueryClient();
+  const drift = useQuery({
+    queryKey: ['drift', draft, path],
+    queryFn: () => api<DriftAnswer>('GET', `/api/drafts/${draft}/drift?${new URLSearchParams({ path })}`),
+  });
+  const write = useMutation({
+    mutationFn: ({ edits }: NonNullable<DriftAnswer['lost'][number]['fix']>) => {
+      const { own = '', hash = '' } = drift.data ?? {};
+      return api('PUT', `/api/drafts/${draft}/file`, {
+        path,
+        text: applyFix(own, { title: '', edits }),
+        expected: hash,
+      });
+    },
+    onSuccess: () => {
+      void message.success('It finds its place again');
+      void queries.invalidateQueries();
+    },
+  });
+  if (write.isError) return <Alert type="error" showIcon title={messageOf(write.error)} />;
+  return drift.data?.lost.map(({ line, message: said, fix }) => (
+    <Alert
+      key={`${line} ${said}`}
+      type="warning"
+      showIcon
+      title={`Line ${line}: ${said}`}
+      action={
+        fix && (
+          <Button size="small" type="primary" loading={write.isPending} onClick={() => write.mutate(fix)}>
+            {fix.title}
+          </Button>
+        )
+      }
+    />
+  ));
 }
 
 function Beside({

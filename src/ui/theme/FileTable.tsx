@@ -1,6 +1,7 @@
 import { Fragment, useRef, type KeyboardEvent } from 'react';
 import type { ChangesAnswer, LayerItem } from '@/contract/api';
 import type { LayersAnswer, Standing } from '@/contract/theme';
+import { layered } from '@/core/theme/layered';
 import { LayerTag } from '../shared/LayerTag';
 
 type Row = LayersAnswer['rows'][number];
@@ -22,9 +23,10 @@ export const standingSays: Record<Standing, string> = {
   same: 'same as below',
 };
 
-/** What a layer has of a file: it serves, amends, or is covered by one above. */
-export function cellOf({ hashes, amends }: Row, at: number): 'serves' | 'amends' | 'covered' | null {
+/** What a layer has of a file: it serves, amends or adds to it, or is covered by one above. */
+export function cellOf({ path, hashes, amends }: Row, at: number): 'serves' | 'amends' | 'adds' | 'covered' | null {
   if (hashes[at] === null) return null;
+  if (layered(path)) return hashes.slice(0, at).some((hash) => hash !== null) ? 'adds' : 'serves';
   if (amends[at]) return 'amends';
   const above = hashes.findIndex((hash, place) => place > at && hash !== null && !amends[place]);
   return above < 0 ? 'serves' : 'covered';
