@@ -63,6 +63,20 @@ test('axe finds nothing serious on the screens, light and dark', async ({ page, 
     await page.goto(`${last.at}/alternates`);
     await expect(page.getByRole('article', { name: 'Quiet' })).toBeVisible();
     expect([`alternates ${colorScheme}`, await serious(page)]).toEqual([`alternates ${colorScheme}`, []]);
+    const look = async (what: string) =>
+      expect([what, colorScheme, await serious(page)]).toEqual([what, colorScheme, []]);
+    await page.goto(`${last.at}/theme`);
+    await expect(page.getByRole('row', { name: /product\/quiet\.html/ })).toBeVisible();
+    await look('theme');
+    await page.getByRole('button', { name: 'product/quiet.html' }).click();
+    await expect(page.locator('.difference')).toBeVisible();
+    await look('theme, a file');
+    await page.goto(`${last.at}/release`);
+    await page.getByRole('button', { name: /alternates\.json/ }).click();
+    await expect(page.locator('.difference')).toBeVisible();
+    await page.getByRole('tab', { name: 'History' }).click();
+    await expect(page.locator('.history-line').first()).toBeVisible();
+    await look('release');
   }
 });
 

@@ -72,13 +72,14 @@ test('from a page to a changed page: find, override, print under a condition, va
   // Nothing is live yet; then all of it at once.
   const live = (slug: string) => page.request.get(`${last.at}/live/product/${slug}`).then((answer) => answer.text());
   expect(await live('bronze-bow-shackle')).not.toContain('class="load"');
-  await page.getByRole('button', { name: 'Review & publish' }).click();
-  await expect(page.locator('.change-list li')).toHaveText([
-    '+ alternates.json added',
-    '≠ pieces/stock.html changed',
-    '+ product/load-rated.html added',
+  await page.getByRole('link', { name: 'Review & publish' }).click();
+  await expect(page.getByRole('list', { name: 'Files that differ' }).getByRole('listitem')).toHaveText([
+    '+ alternates.jsonadded · Withy Quay',
+    '≠ pieces/stock.htmlchanged · Withy Quay',
+    '+ product/load-rated.htmladded · Withy Quay',
   ]);
-  await page.getByRole('button', { name: 'Publish 3 files' }).click();
+  await expect(page.getByText('product bronze-bow-shackle is pinned to load-rated')).toBeVisible();
+  await page.getByRole('button', { name: 'Publish' }).click();
   await expect(page.getByText('Release 2 is live')).toBeVisible();
 
   await page.goto(`${last.at}/live/product/bronze-bow-shackle`);

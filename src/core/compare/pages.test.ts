@@ -11,6 +11,7 @@ describe('how many lines of a page come out different', () => {
       '<link href="/draft/d/a.css?v=9f">\n',
       0,
     ],
+    ['none, but empty lines and indentation', 'a\n  b\n', 'a\n\n      b\n', 0],
     ['one changed', 'a\nb\nc\n', 'a\nB\nc\n', 1],
     ['two added', 'a\nc\n', 'a\nb\nb\nc\n', 2],
     ['one taken away', 'a\nb\nc\n', 'a\nc\n', 1],

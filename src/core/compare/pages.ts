@@ -8,7 +8,12 @@ export interface PagePair {
 
 /** What differs only because it names the state or the version of a file: no visitor sees it. */
 const plain = (html: string, prefix: string): string =>
-  html.replaceAll(`${prefix}/`, '/').replace(/\?v=[0-9a-z]+/g, '');
+  html
+    .replaceAll(`${prefix}/`, '/')
+    .replace(/\?v=[0-9a-z]+/g, '')
+    // Lines that a piece without an outcome leaves empty, and indentation.
+    .replace(/[ \t]+/g, ' ')
+    .replace(/ ?\n\s*/g, '\n');
 
 /** How many lines of a page come out different; 0: it is the same for a visitor, but for what its style sheets changed. */
 export function differingLines({ before, after }: PagePair, prefixes: { before: string; after: string }): number {

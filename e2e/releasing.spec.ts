@@ -1,0 +1,226 @@
+import { readFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import type { Page } from '@playwright/test';
+import { expect, openBench, save, test, writeSource, type Server } from './last';
+
+/** Quay 1.1 as a ZIP, packed by another's program with its folder in it. */
+function newBase(): string {
+  const zip = join(mkdtempSync(join(tmpdir(), 'quay-')), 'quay-1.1.zip');
+  execFileSync('python3', ['-m', 'zipfile', '-c', zip, resolve('themes/quay-1.1')]);
+  return zip;
+}
+
+const base = (path: string): string => readFileSync(`themes/quay-1.0/${path}`, 'utf8');
+
+async function put(page: Page, last: Server, path: string, text: string, draft = 'spring'): Promise<void> {
+  const answer = await page.request.put(`${last.at}/api/drafts/${draft}/file`, {
+    data: { path, text, expected: null },
+  });
+  expect([path, answer.status()]).toEqual([path, 200]);
+}
+
+const live = (page: Page, last: Server, path: string) =>
+  page.request.get(`${last.at}/live${path}`).then((one) => one.text());
+
+test('amend, update the base below with a merge, a conflict and a lost mark, compare, publish, go back', async ({
+  page,
+  last,
+}) => {
+  test.setTimeout(150_000);
+  // Amended on the Bench, by pointing: something after the summary of a tile.
+  await openBench(page, last, '/listing/all', 'pieces/tile.html');
+  await page.getByRole('button', { name: 'Change this for the shop' }).click();
+  await page.locator('.cm-content').waitFor();
+  await writeSource(page, '<amend>\n<after mark="summary"><p class="sku">{product.sku}</p></after>\n</amend>');
+  await save(page);
+  // Two overrides: one that the new base changes elsewhere, one that it changes in the same place.
+  await put(page, last, 'pieces/price.html', base('pieces/price.html').replace("t('price.ask')", "t('price.now')"));
+  await put(
+    page,
+    last,
+    'pieces/stock.html',
+    base('pieces/stock.html').replace('variant.stock < 6', 'variant.stock < 3'),
+  );
+
+  await page.getByRole('link', { name: 'Theme' }).click();
+  await expect(page.getByRole('row', { name: /pieces\/tile\.html/ })).toContainText('amends');
+  await expect(page.getByRole('row', { name: /pieces\/price\.html/ })).toContainText('override');
+  await page.getByLabel('Version of a base or add-on').setInputFiles(newBase());
+  const dialog = page.getByRole('dialog', { name: 'Quay 1.1 in the place of 1.0' });
+  const touched = dialog.getByRole('list', { name: 'Files of the shop that are touched' });
+  await expect(touched.getByRole('listitem')).toHaveText([
+    /to be looked at.*pieces\/stock\.html/,
+    /place gone.*pieces\/tile\.html.*where it stood is now “tile-summary”/,
+    /put together.*pieces\/price\.html/,
+  ]);
+  const before = await live(page, last, '/product/deck-oil');
+  await dialog.getByRole('button', { name: 'Make a draft with it' }).click();
+
+  // The draft: one file waits, one has lost its place, one is merged.
+  await expect(page.locator('.bar-draft')).toContainText('Spring fit-out, Quay 1.1');
+  await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).toContainText('drifted');
+  await page.getByRole('button', { name: 'pieces/stock.html' }).click();
+  await page.getByRole('button', { name: 'Put both together' }).click();
+  const both = page.getByRole('dialog', { name: 'Both texts of pieces/stock.html' });
+  await expect(both).toContainText('1 stretch was changed on both sides');
+  await both.locator('.cm-merge-revert button').first().click();
+  await both.getByRole('button', { name: 'Use the right side' }).click();
+  await expect(page.getByText('pieces/stock.html holds both now')).toBeVisible();
+  await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).toContainText('same as below');
+  await page.getByRole('button', { name: 'pieces/tile.html' }).click();
+  await page.getByRole('button', { name: 'Write “tile-summary”' }).click();
+  await expect(page.getByText('It finds its place again')).toBeVisible();
+  await expect(page.locator('.bar-fine')).toHaveText('No problems');
+  await page.getByRole('button', { name: 'pieces/price.html' }).click();
+  await expect(page.locator('.difference')).toContainText('pieces/saving');
+
+  // Compared with what is live, page by page; then published.
+  await page.getByRole('link', { name: 'Review & publish' }).click();
+  await expect(page.getByRole('list', { name: 'Layers below' })).toContainText('Quay 1.0 → 1.1');
+  await page.getByRole('button', { name: /pieces\/saving\.html/ }).click();
+  await expect(page.locator('.difference')).toContainText('price.saving');
+  await page.getByRole('button', { name: 'See which pages come out different' }).click();
+  await expect(page.getByRole('status')).toContainText(/\d+ of 1\d\d pages come out different\.$/, { timeout: 30_000 });
+  expect(await live(page, last, '/product/deck-oil')).toBe(before);
+  await page.getByLabel('Your name').fill('Robin');
+  await page.getByLabel('Note').fill('Quay 1.1');
+  await page.getByRole('button', { name: 'Publish' }).click();
+  await expect(page.getByText('Release 2 is live')).toBeVisible();
+  await expect(page.locator('.releases li').first()).toContainText('Robin');
+  const after = await live(page, last, '/listing/all');
+  expect(after).toContain('class="sku"');
+  expect(await live(page, last, '/product/tarred-hemp-rope')).not.toBe(before);
+
+  // And back, in one step; the later one can still be looked at.
+  await page.getByRole('button', { name: 'Put live again' }).click();
+  await expect(page.getByText('Release 1 is live again')).toBeVisible();
+  expect(await live(page, last, '/product/deck-oil')).toBe(before);
+  expect(await page.request.get(`${last.at}/release/2/listing/all`).then((one) => one.text())).toContain('class="sku"');
+});
+
+test('a draft is copied, changed, brought into another, deleted and put back', async ({ page, last }) => {
+  await page.goto(`${last.at}/release`);
+  await page.getByRole('button', { name: 'Copy' }).click();
+  await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Flags out');
+  await page.getByRole('button', { name: 'Make the copy' }).click();
+  await expect(page.locator('.bar-draft')).toContainText('Flags out');
+  await put(
+    page,
+    last,
+    'pieces/tags.html',
+    base('pieces/tags.html').replace('class="tags"', 'class="tags flags"'),
+    'flags-out',
+  );
+  await put(
+    page,
+    last,
+    'pieces/stock.html',
+    '<takes name="variant" type="Variant" required>\n<p>theirs</p>\n',
+    'flags-out',
+  );
+  await put(page, last, 'pieces/stock.html', '<takes name="variant" type="Variant" required>\n<p>mine</p>\n');
+  await page.goto(`${last.at}/release?draft=spring`);
+  await page.getByRole('listitem').filter({ hasText: 'Flags out' }).getByRole('button', { name: 'Compare' }).click();
+  const bring = page.getByRole('group', { name: 'Bring in' });
+  await expect(bring.getByRole('listitem').filter({ hasText: 'pieces/tags.html' })).toContainText('taken over');
+  await expect(bring.getByRole('listitem').filter({ hasText: 'pieces/stock.html' })).toContainText(
+    'changed on both sides',
+  );
+  await bring.getByRole('button', { name: 'Bring in 1 file' }).click();
+  await expect(page.getByText('1 file came in, as one change')).toBeVisible();
+  await bring.getByText('Take theirs, in the place of mine').click();
+  await bring.getByRole('button', { name: 'Bring in 1 file' }).click();
+  await expect(bring).toContainText('All that it changed is here already');
+
+  // Taken back as one change.
+  await page.getByRole('tab', { name: 'History' }).click();
+  await page.getByRole('button', { name: /^Brought in from Flags out: pieces\/stock/ }).click();
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByText('Taken back: Brought in from Flags out: pieces/stock.html').first()).toBeVisible();
+  const file = await page.request
+    .get(`${last.at}/api/drafts/spring/file?path=pieces/stock.html`)
+    .then((one) => one.json());
+  expect((file as { text: string }).text).toContain('mine');
+
+  await page.getByRole('button', { name: 'Delete Flags out' }).click();
+  await expect(page.getByText('“Flags out” is deleted.')).toBeVisible();
+  expect((await page.request.get(`${last.at}/draft/flags-out/`)).status()).toBe(404);
+  await page.getByRole('button', { name: 'Put it back' }).first().click();
+  await expect(page.locator('.draft-cards li')).toHaveCount(2);
+  expect((await page.request.get(`${last.at}/draft/flags-out/`)).status()).toBe(200);
+});
+
+test('of two who publish at once the second is told what changed', async ({ page, last, context }) => {
+  await put(page, last, 'pieces/stock.html', '<takes name="variant" type="Variant" required>\n<p>one</p>\n');
+  await page.goto(`${last.at}/release`);
+  await expect(page.getByRole('button', { name: 'Publish' })).toBeEnabled();
+  const other = await context.newPage();
+  await other.goto(`${last.at}/release`);
+  await other.getByRole('button', { name: 'Publish' }).click();
+  await expect(other.getByText('Release 2 is live')).toBeVisible();
+  // The first window has not been in front since: it still shows what was live before.
+  const answer = await page.request.post(`${last.at}/api/drafts/spring/publish`, { data: { note: '', turn: 1 } });
+  expect([answer.status(), ((await answer.json()) as { message: string }).message]).toEqual([
+    409,
+    'Not published: Release 2 went live meanwhile. It changed pieces/stock.html. Look at what differs now, then decide again.',
+  ]);
+  await other.close();
+});
+
+test('files are dropped in, renamed, looked at beside each other, deleted and restored', async ({ page, last }) => {
+  await page.goto(`${last.at}/theme`);
+  await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).toBeVisible();
+  const picture = readFileSync('themes/quay-1.0/assets/img/mark.svg');
+  const dropped = await page.evaluateHandle(
+    (bytes) => {
+      const data = new DataTransfer();
+      data.items.add(new File([new Uint8Array(bytes)], 'anchor mark.svg', { type: 'image/svg+xml' }));
+      return data;
+    },
+    [...picture],
+  );
+  await page.locator('.theme').dispatchEvent('dragenter', { dataTransfer: dropped });
+  await expect(page.getByText('Let go: the files come into the shop’s layer.')).toBeVisible();
+  await page.locator('.theme').dispatchEvent('drop', { dataTransfer: dropped });
+  await expect(page.getByRole('row', { name: /assets\/img\/anchor-mark\.svg/ })).toContainText('the shop’s alone');
+  await page.getByRole('button', { name: 'Rename' }).click();
+  await page.getByLabel('New path').fill('assets/img/anchor.svg');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('row', { name: /assets\/img\/anchor\.svg/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /anchor-mark/ })).toHaveCount(0);
+
+  await put(
+    page,
+    last,
+    'pieces/stock.html',
+    base('pieces/stock.html').replace('variant.stock < 6', 'variant.stock < 9'),
+  );
+  await page.reload();
+  await page.getByLabel('Find a file').fill('stock');
+  await page.getByRole('button', { name: 'pieces/stock.html' }).click();
+  await expect(page.locator('.difference')).toContainText('variant.stock < 9');
+  await page.getByRole('button', { name: 'Fall back to what is below' }).click();
+  await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).not.toContainText('override');
+  await page.getByRole('tab', { name: /^History/ }).click();
+  await page.getByRole('button', { name: 'Restore' }).click();
+  await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).toContainText('override');
+});
+
+test('a ZIP that is no theme is refused with the reason, and nothing of it comes in', async ({ page, last }) => {
+  await page.goto(`${last.at}/theme`);
+  const zip = join(mkdtempSync(join(tmpdir(), 'zip-')), 'evil.zip');
+  const script =
+    'import sys,zipfile\nz=zipfile.ZipFile(sys.argv[1],"w")\nz.writestr("about.json","{}")\nz.writestr("../evil.html","x")';
+  execFileSync('python3', ['-c', script, zip]);
+  await page.getByLabel('Version of a base or add-on').setInputFiles(zip);
+  await expect(
+    page.getByText('Nothing was brought in: the path “../evil.html” leads out of the folder.'),
+  ).toBeVisible();
+  await page.getByLabel('The shop’s own files').setInputFiles(zip);
+  await expect(page.getByText('Nothing was brought in')).toBeVisible();
+  const versions = await page.request.get(`${last.at}/api/versions`).then((one) => one.json());
+  expect(versions).toHaveLength(2);
+});
