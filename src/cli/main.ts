@@ -3,6 +3,7 @@ import { runCaseFiles } from '@/server/cases';
 import { checkCommand, renderCommand } from '@/server/theme-commands';
 import { catalogueCommand } from './catalogue';
 import { seedDemo } from './seed';
+import { inCommand, linkCommand, outCommand } from './travel';
 
 const program = new Command('last').description('The command line of Last, the workbench for storefront developers.');
 const say = (line: string) => process.stdout.write(`${line}\n`);
@@ -44,6 +45,40 @@ program
   .option('--pictures <folder>', 'write or read the pictures too')
   .action((options) => {
     process.exitCode = catalogueCommand(options, say, complain);
+  });
+
+program
+  .command('out')
+  .description(
+    'write one layer of a draft (its own, unless said), of release/<n> or of live, as a ZIP or into a folder',
+  )
+  .argument('<state>')
+  .argument('<zip or folder>')
+  .option('--layer <name>', 'this layer: Quay')
+  .option('--over', 'into a folder that is not empty')
+  .action(async (state: string, target: string, options) => {
+    process.exitCode = await outCommand(state, target, options, say, complain);
+  });
+
+program
+  .command('in')
+  .description('bring in a version of a base or add-on; with --draft: put it in the place of a draft’s own files')
+  .argument('<zip or folder>')
+  .option('--draft <name>')
+  .action(async (source: string, options) => {
+    process.exitCode = await inCommand(source, options, say, complain);
+  });
+
+program
+  .command('link')
+  .description(
+    'keep a folder and a draft’s own files in step while you edit in any editor; a conflict overwrites neither',
+  )
+  .argument('<draft>')
+  .argument('<folder>')
+  .option('--once', 'bring both to the same once, and end')
+  .action(async (draft: string, folder: string, options) => {
+    process.exitCode = await linkCommand(draft, folder, options, say, complain);
   });
 
 program

@@ -1,0 +1,131 @@
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { z } from 'zod';
+import { syncSteps } from '@/core/compare/sync';
+import { hashOf } from '@/store/themes';
+import { draftOf, writeFiles } from './files';
+import { readFolder, type Shop } from './shop';
+import { wrongFile } from './travel';
+
+const keptState = z.object({ draft: z.string(), files: z.record(z.string(), z.string()) });
+
+/** What happened in a turn, a line each for people. */
+export type Said = string;
+
+/**
+ * A folder and a draft's own layer that are kept in step, in whatever editor or by git the folder is changed. What both
+ * changed is left as it is on both sides: the draft's stands below `.last/theirs` until someone has put both together.
+ */
+export class Link {
+  readonly #own: string;
+  readonly #known: string;
+  /** What is wrong with a file of the folder, said once for each of its contents. */
+  readonly #refused = new Map<string, string>();
+  readonly #conflicts = new Map<string, string | null>();
+  #both: Map<string, string>;
+
+  constructor(
+    readonly shop: Shop,
+    readonly slug: string,
+    readonly folder: string,
+  ) {
+    this.#own = join(folder, '.last');
+    this.#known = join(this.#own, 'link.json');
+    mkdirSync(this.#own, { recursive: true });
+    const kept = existsSync(this.#known) ? keptState.parse(JSON.parse(readFileSync(this.#known, 'utf8'))) : null;
+    if (kept && kept.draft !== slug)
+      throw new RangeError(
+        `${folder} is linked with the draft “${kept.draft}”: take another folder, or delete ${this.#own}.`,
+      );
+    this.#both = new Map(Object.entries(kept?.files ?? {}));
+  }
+
+  /** Brings both to the same once, and says what was done. */
+  turn(): Said[] {
+    const draft = draftOf(this.shop, this.slug);
+    const files = new Map(readFolder(this.folder).filter(([path]) => !/(?:^|\/)\./.test(path)));
+    const here = new Map([...files].map(([path, bytes]) => [path, hashOf(bytes)]));
+    const own = this.shop.themes.hashes(this.shop.themes.layers(draft.id).at(-1)?.id ?? 0);
+    const there = new Map([...own].map(([path, { hash }]) => [path, hash]));
+    const said: Said[] = [];
+    for (const { path, to, hash } of syncSteps(this.#both, here, there)) {
+      const bytes = files.get(path) ?? null;
+      if (to === 'conflict' && !this.#settled(path, hash)) {
+        said.push(...this.#conflict(path, hash));
+        continue;
+      }
+      if (to === 'here') this.#write(path, hash);
+      else {
+        const wrong = bytes && wrongFile(path, bytes);
+        const key = `${path} ${here.get(path) ?? ''}`;
+        if (wrong) {
+          if (!this.#refused.has(key)) said.push(`not taken: ${wrong}`);
+          this.#refused.set(key, wrong);
+          continue;
+        }
+        writeFiles(this.shop, draft, [{ path, bytes, expected: there.get(path) ?? null }], path, 'linked folder');
+        this.#conflicts.delete(path);
+      }
+      const gone = to === 'here' ? hash === null : bytes === null;
+      said.push(`${to === 'here' ? 'draft → folder' : 'folder → draft'}: ${path}${gone ? ' (taken away)' : ''}`);
+      const now = to === 'here' ? hash : (here.get(path) ?? null);
+      if (now === null) there.delete(path);
+      else there.set(path, now);
+      if (now === null) here.delete(path);
+      else here.set(path, now);
+    }
+    // What is the same on both sides is what the next turn begins from; a conflict keeps what both had.
+    const both = new Map<string, string>();
+    for (const path of new Set([...here.keys(), ...there.keys(), ...this.#both.keys()])) {
+      const [mine, theirs, was] = [here.get(path), there.get(path), this.#both.get(path)];
+      if (mine === theirs) {
+        if (mine !== undefined) both.set(path, mine);
+      } else if (was !== undefined) both.set(path, was);
+    }
+    this.#both = both;
+    this.#keep();
+    return said;
+  }
+
+  /** Where the draft's side of a conflict stands. */
+  theirs(path: string): string {
+    return join(this.#own, 'theirs', path);
+  }
+
+  /** A conflict is settled when the draft's side, as it was shown, was taken away from beside the folder. */
+  #settled(path: string, hash: string | null): boolean {
+    return this.#conflicts.has(path) && this.#conflicts.get(path) === hash && !existsSync(this.theirs(path));
+  }
+
+  #conflict(path: string, hash: string | null): Said[] {
+    if (this.#conflicts.has(path) && this.#conflicts.get(path) === hash) return [];
+    this.#conflicts.set(path, hash);
+    const bytes =
+      hash === null ? Buffer.from('(taken away in the draft)\n') : (this.shop.themes.bytes(hash) ?? Buffer.of());
+    put(this.theirs(path), bytes);
+    return [
+      `conflict: ${path} was changed on both sides; neither is touched. The draft’s stands in ${this.theirs(path)}: put both together in ${join(this.folder, path)}, then delete that one.`,
+    ];
+  }
+
+  #write(path: string, hash: string | null): void {
+    const file = join(this.folder, path);
+    if (hash === null) rmSync(file, { force: true });
+    else put(file, this.shop.themes.bytes(hash) ?? Buffer.of());
+  }
+
+  #keep(): void {
+    put(
+      this.#known,
+      Buffer.from(`${JSON.stringify({ draft: this.slug, files: Object.fromEntries(this.#both) }, null, 1)}\n`),
+    );
+  }
+}
+
+/** Writes a file whole or not at all: a killed program leaves the one before. */
+export function put(path: string, bytes: Buffer): void {
+  mkdirSync(dirname(path), { recursive: true });
+  const beside = `${path}.${process.pid}~`;
+  writeFileSync(beside, bytes);
+  renameSync(beside, path);
+}
