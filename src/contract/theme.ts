@@ -92,6 +92,10 @@ export const layersAnswer = z.object({
 });
 export type LayersAnswer = z.output<typeof layersAnswer>;
 
+/** What the form of the look is made from: the texts below the shop's own, the lowest first, and the theme's fonts. */
+export const lookAnswer = z.object({ below: z.array(z.string()), fonts: z.array(z.string()) });
+export type LookAnswer = z.output<typeof lookAnswer>;
+
 /** One content of a path. */
 export const contentAnswer = z.object({ text: z.string().nullable(), size: z.number(), hash: z.string() });
 export type ContentAnswer = z.output<typeof contentAnswer>;

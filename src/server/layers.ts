@@ -1,5 +1,13 @@
 import type { z } from 'zod';
-import type { ContentAnswer, DriftAnswer, LayersAnswer, renameFileRequest, settleRequest } from '@/contract/theme';
+import type {
+  ContentAnswer,
+  DriftAnswer,
+  LayersAnswer,
+  LookAnswer,
+  renameFileRequest,
+  settleRequest,
+} from '@/contract/theme';
+import { fontsOf } from '@/core/theme/fonts';
 import { standingOf } from '@/core/theme/drift';
 import type { Layer } from '@/core/theme/theme';
 import { isAmendment, placesLostSince, type OwnFile } from '@/core/theme/update';
@@ -77,6 +85,12 @@ export function driftOf(shop: Shop, draft: StateRow, path: string): DriftAnswer 
     hash: own.hash,
     lost: isAmendment(path, own.text) ? placesLostSince(path, own, theme.layers.slice(0, -1)) : [],
   };
+}
+
+export function lookBelow(shop: Shop, draft: StateRow): LookAnswer {
+  const { theme } = shop.theme(draft);
+  const below = theme.everywhere('look.json').filter(({ layer }) => layer.kind !== 'shop');
+  return { below: below.map(({ text }) => text ?? ''), fonts: fontsOf(theme).map(({ family }) => family) };
 }
 
 const named = ({ name, version }: Layer): string => `${name} ${version}`.trim();

@@ -183,6 +183,10 @@ function serveAsset(shop: Shop, state: StateRow, request: Request, path: string)
   const file = shop.theme(state).theme.file(path.slice(1));
   const version = new URL(request.url).searchParams.get('v');
   if (path === '/assets/icons.svg' && !file) return serveSprite(shop, state, request, version);
+  if (path === '/assets/fonts.css' && !file) {
+    const { text, version: now } = shop.theme(state).theme.fonts ?? { text: '', version: 'none' };
+    return kept(request, Buffer.from(text), `fonts-${now}`, path, version === now);
+  }
   const unsaved = version !== null && !file?.hash.startsWith(version) ? shop.unsavedBytes(version) : null;
   if (unsaved) return kept(request, unsaved.bytes, unsaved.hash, path, true);
   // A page that was made of an earlier state goes on with the files of that state.

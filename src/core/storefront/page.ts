@@ -334,6 +334,7 @@ function services(setting: Setting, prefix: string): SiteServices {
   const { theme, world, assets } = setting;
   const asset = (path: string): string | null => {
     const file = theme.file(`assets/${path}`);
+    if (!file && path === 'fonts.css' && theme.fonts) return `${prefix}/assets/fonts.css?v=${theme.fonts.version}`;
     if (!file) return null;
     assets.add(file.path);
     // The hash in the address changes with the content: the answer may be kept for good, and is never stale.

@@ -15,10 +15,17 @@ export function iconsOf(theme: Theme): Icon[] {
   });
 }
 
-/** Names what a theme's icons are together: it changes with any of them (FNV-1a, 32 bits, in base 36). */
-export function spriteVersion(theme: Theme): string {
+/** Names a text, and so what it is made from: FNV-1a, 32 bits, in base 36. */
+export function versionOfText(text: string): string {
   let hash = 0x811c9dc5;
-  for (const { name, hash: content } of iconsOf(theme))
-    for (const letter of `${name} ${content}\n`) hash = Math.imul(hash ^ letter.charCodeAt(0), 0x01000193);
+  for (let at = 0; at < text.length; at++) hash = Math.imul(hash ^ text.charCodeAt(at), 0x01000193);
   return (hash >>> 0).toString(36);
 }
+
+/** Names what a theme's icons are together: it changes with any of them. */
+export const spriteVersion = (theme: Theme): string =>
+  versionOfText(
+    iconsOf(theme)
+      .map(({ name, hash }) => `${name} ${hash}\n`)
+      .join(''),
+  );

@@ -16,7 +16,8 @@ import { objectTypes } from '../catalogue/schema';
 import type { FieldDefinition, FieldSubject } from '../catalogue/rows';
 import type { ObjectTypes } from '../language/types/types';
 import { amended, amendmentOf } from './amend';
-import { spriteVersion } from './icons';
+import { fontSheet } from './fonts';
+import { spriteVersion, versionOfText } from './icons';
 import { lookOf } from './look';
 import { checkShelves, readShelves, type ShelfEntry } from './shelves';
 import { readWords, type Words } from './words';
@@ -82,6 +83,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
   #look: RecordValue | null = null;
   #types: ObjectTypes | null = null;
   #iconsVersion: string | null = null;
+  #fonts: { text: string; version: string } | null | undefined;
   #shelves: readonly ShelfEntry[] | null = null;
 
   /** `layers` from the lowest (the base) to the topmost (the shop's). */
@@ -220,12 +222,22 @@ export class Theme implements TemplateLookup, ThemeFacts {
   }
 
   *assetPaths(): Iterable<string> {
+    yield 'fonts.css';
     for (const path of this.#served.keys()) if (path.startsWith('assets/')) yield path.slice('assets/'.length);
   }
 
   /** Changes with any icon of the theme. */
   get iconsVersion(): string {
     return (this.#iconsVersion ??= spriteVersion(this));
+  }
+
+  /** The style sheet of the theme's own fonts, with a name for what it is; null: it has none. */
+  get fonts(): { text: string; version: string } | null {
+    if (this.#fonts === undefined) {
+      const text = fontSheet(this);
+      this.#fonts = text ? { text, version: versionOfText(text) } : null;
+    }
+    return this.#fonts;
   }
 
   /** Hosts that the `about.json` of a layer allows scripts and frames to come from. */

@@ -1,0 +1,73 @@
+import { describe, expect, it } from 'vitest';
+import { lookOf } from './look';
+import { listingRows, settingsOf, withListing, withSetting } from './look-form';
+
+const base = JSON.stringify({
+  settings: [
+    { name: 'accent', type: 'colour', label: 'Accent', group: 'Colours', value: '#111111' },
+    { name: 'width', type: 'number', label: 'Width', value: 1160, min: 800, max: 1600, step: 20, unit: 'px' },
+    { name: 'shape', type: 'choice', value: 'round', choices: ['round', { value: 'flat', label: 'Flat' }] },
+  ],
+  listings: { default: { page_size: 12, columns: 4 }, tag: { columns: 3 } },
+});
+
+describe('the form of the look', () => {
+  it('is made from what the layers declare; the shop’s own may say values alone', () => {
+    const own = withSetting(null, 'accent', '#222222');
+    expect(
+      settingsOf([base], own).map(({ name, type, value, below, own: mine }) => [name, type, value, below, mine]),
+    ).toEqual([
+      ['accent', 'colour', '#222222', '#111111', true],
+      ['width', 'number', 1160, 1160, false],
+      ['shape', 'choice', 'round', 'round', false],
+    ]);
+    expect(settingsOf([base], own)[1]).toMatchObject({ min: 800, max: 1600, step: 20, unit: 'px' });
+    expect(settingsOf([base], own)[2]?.choices).toEqual([
+      { value: 'round', label: 'round' },
+      { value: 'flat', label: 'Flat' },
+    ]);
+    expect(settingsOf([base], null)[0]).toMatchObject({ label: 'Accent', group: 'Colours', own: false });
+  });
+  it('writes a value where it stands, adds one that is new, takes one away', () => {
+    const own = '{"settings":[{"name":"width","value":900,"note":"kept"},{"name":"shape","value":"flat"}],"mine":1}';
+    expect(JSON.parse(withSetting(own, 'width', 1000))).toEqual({
+      settings: [
+        { name: 'width', value: 1000, note: 'kept' },
+        { name: 'shape', value: 'flat' },
+      ],
+      mine: 1,
+    });
+    expect(JSON.parse(withSetting(withSetting(own, 'accent', '#333333'), 'width', undefined))).toEqual({
+      settings: [
+        { name: 'shape', value: 'flat' },
+        { name: 'accent', value: '#333333' },
+      ],
+      mine: 1,
+    });
+  });
+  it('sets listings by kind, and reaches templates so', () => {
+    const own = withListing(withListing(null, 'tag', 'columns', 2), 'default', 'page_size', 24);
+    const rows = listingRows([base], own);
+    expect(rows.find(({ kind }) => kind === 'tag')).toEqual({
+      kind: 'tag',
+      values: { page_size: 24, columns: 2 },
+      own: ['columns'],
+    });
+    expect(rows.find(({ kind }) => kind === 'brand')?.values).toEqual({ page_size: 24, columns: 4 });
+    expect((lookOf([base, own]).listings as unknown as Record<string, unknown>).tag).toMatchObject({
+      page_size: 24,
+      columns: 2,
+    });
+    expect(JSON.parse(withListing(own, 'tag', 'columns', undefined))).toEqual({
+      settings: [],
+      listings: { default: { page_size: 24 } },
+    });
+  });
+  it('takes a file that cannot be read for an empty one', () => {
+    expect(settingsOf([base], '{').map(({ own }) => own)).toEqual([false, false, false]);
+    expect(JSON.parse(withSetting('{', 'a', true))).toEqual({ settings: [{ name: 'a', value: true }] });
+    expect(settingsOf(['{"settings":[{"name":"a","type":"odd","min":"x"},7]}'], null)).toMatchObject([
+      { name: 'a', type: 'text', min: null },
+    ]);
+  });
+});

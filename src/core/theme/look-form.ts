@@ -1,0 +1,136 @@
+import { z } from 'zod';
+import { listingKinds, type ListingLook } from './look';
+
+export type LookValue = string | number | boolean | null;
+
+/** How a setting is declared; a layer above may say only its value. */
+const declared = z.object({
+  name: z.string(),
+  type: z.enum(['colour', 'number', 'boolean', 'choice', 'font', 'text']).optional().catch('text'),
+  label: z.string().optional().catch(undefined),
+  group: z.string().optional().catch(undefined),
+  value: z.union([z.string(), z.number(), z.boolean(), z.null()]).optional().catch(undefined),
+  choices: z
+    .array(z.union([z.string(), z.object({ value: z.string(), label: z.string() })]))
+    .optional()
+    .catch(undefined),
+  min: z.number().optional().catch(undefined),
+  max: z.number().optional().catch(undefined),
+  step: z.number().positive().optional().catch(undefined),
+  unit: z.string().optional().catch(undefined),
+});
+
+/** A setting as the form shows it. */
+export interface Setting {
+  name: string;
+  type: NonNullable<z.output<typeof declared>['type']>;
+  label: string;
+  group: string;
+  value: LookValue;
+  /** What holds without the shop's own value. */
+  below: LookValue;
+  /** The shop has a value of its own. */
+  own: boolean;
+  choices: { value: string; label: string }[];
+  min: number | null;
+  max: number | null;
+  step: number;
+  unit: string;
+}
+
+interface LookFile {
+  settings?: unknown;
+  listings?: Record<string, Record<string, unknown>>;
+}
+
+function read(text: string | null): LookFile {
+  try {
+    const given = JSON.parse(text ?? '{}') as unknown;
+    return typeof given === 'object' && given !== null && !Array.isArray(given) ? (given as LookFile) : {};
+  } catch {
+    return {};
+  }
+}
+
+const entries = (text: string | null): z.output<typeof declared>[] => {
+  const { settings } = read(text);
+  return Array.isArray(settings)
+    ? settings.flatMap((one: unknown) => {
+        const made = declared.safeParse(one);
+        return made.success ? [made.data] : [];
+      })
+    : [];
+};
+
+/** The settings that some `look.json` declare together, the lowest first; `own` is the shop's, which may say values alone. */
+export function settingsOf(below: readonly (string | null)[], own: string | null): Setting[] {
+  const settings = new Map<string, Setting>();
+  const add = (text: string | null, isOwn: boolean): void => {
+    for (const { name, type, label, group, value, choices, min, max, step, unit } of entries(text)) {
+      const before = settings.get(name);
+      const held = value === undefined ? (before?.value ?? null) : value;
+      settings.set(name, {
+        name,
+        type: type ?? before?.type ?? 'text',
+        label: label ?? before?.label ?? name,
+        group: group ?? before?.group ?? '',
+        value: held,
+        below: isOwn ? (before?.value ?? null) : held,
+        own: isOwn && value !== undefined && held !== (before?.value ?? null),
+        choices: choices
+          ? choices.map((one) => (typeof one === 'string' ? { value: one, label: one } : one))
+          : (before?.choices ?? []),
+        min: min ?? before?.min ?? null,
+        max: max ?? before?.max ?? null,
+        step: step ?? before?.step ?? 1,
+        unit: unit ?? before?.unit ?? '',
+      });
+    }
+  };
+  for (const text of below) add(text, false);
+  add(own, true);
+  return [...settings.values()];
+}
+
+/** A kind of listing with what holds for it; `own` names what the shop says itself. */
+export interface ListingRow {
+  kind: 'default' | ListingLook;
+  values: Record<string, LookValue>;
+  own: string[];
+}
+
+/** Settings by kind of listing: those of `default` hold for what a kind does not say. */
+export function listingRows(below: readonly (string | null)[], own: string | null): ListingRow[] {
+  const texts = [...below, own].map((text) => read(text).listings ?? {});
+  const mine = read(own).listings ?? {};
+  const of = (kind: string) => Object.assign({}, ...texts.map((one) => one[kind] ?? {})) as Record<string, LookValue>;
+  return (['default', ...listingKinds] as const).map((kind) => ({
+    kind,
+    values: kind === 'default' ? of('default') : { ...of('default'), ...of(kind) },
+    own: Object.keys(mine[kind] ?? {}),
+  }));
+}
+
+const write = (file: LookFile): string => `${JSON.stringify(file, null, 2)}\n`;
+
+/** The shop's `look.json` (null: it has none) with a value of a setting; undefined takes the shop's away. */
+export function withSetting(own: string | null, name: string, value: LookValue | undefined): string {
+  const file = read(own);
+  const list = (Array.isArray(file.settings) ? file.settings : []) as { name?: unknown }[];
+  const others = list.filter((one) => one?.name !== name);
+  const before = list.find((one) => one?.name === name);
+  const at = before ? list.indexOf(before) : list.length;
+  if (value !== undefined) others.splice(at, 0, { ...before, name, value } as { name: string });
+  return write({ ...file, settings: others });
+}
+
+/** The shop's `look.json` with a value of a kind of listing; undefined takes the shop's away. */
+export function withListing(own: string | null, kind: string, key: string, value: LookValue | undefined): string {
+  const file = read(own);
+  const row = { ...file.listings?.[kind] };
+  if (value === undefined) delete row[key];
+  else row[key] = value;
+  const listings = { ...file.listings, [kind]: row };
+  if (!Object.keys(row).length) delete listings[kind];
+  return write({ settings: [], ...file, listings });
+}
