@@ -278,8 +278,8 @@ test('the preview can neither read nor change the workbench, nor take its place'
   expect(['null', 'SecurityError']).toContain(reached.storage);
   await expect(page).toHaveURL(/\/bench/);
   await expect(page.locator('.cm-content')).toBeVisible();
-  const drafts = (await (await page.request.get(`${last.at}/api/drafts`)).json()) as { live: { number: number } };
-  expect(drafts.live.number).toBe(1);
+  const { turn } = (await (await page.request.get(`${last.at}/api/releases`)).json()) as { turn: number };
+  expect(turn).toBe(1);
 });
 
 test('a lost connection is said, typing goes on, and the page follows when it is back', async ({ page, last }) => {

@@ -4,7 +4,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import type { Page } from '@playwright/test';
-import { expect, openBench, save, test, writeSource, type Server } from './last';
+import { expect, openBench, save, shown, test, writeSource, type Server } from './last';
 
 /** Quay 1.1 as a ZIP, packed by another's program with its folder in it. */
 function newBase(): string {
@@ -207,6 +207,65 @@ test('files are dropped in, renamed, looked at beside each other, deleted and re
   await page.getByRole('tab', { name: /^History/ }).click();
   await page.getByRole('button', { name: 'Restore' }).click();
   await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).toContainText('override');
+});
+
+test('the look is set by its form and seen as it is set; a font that is dropped in can be chosen', async ({
+  page,
+  last,
+}) => {
+  const form = new FormData();
+  form.append(
+    'file',
+    new File(
+      [readFileSync('node_modules/@fontsource/commit-mono/files/commit-mono-latin-400-normal.woff2')],
+      'Sail-Mono.woff2',
+    ),
+  );
+  const dropped = await fetch(`${last.at}/api/drafts/spring/drop`, { method: 'POST', body: form });
+  expect(((await dropped.json()) as { paths: string[] }).paths).toEqual(['assets/fonts/Sail-Mono.woff2']);
+  await page.goto(`${last.at}/bench?page=/listing/all&file=look.json`);
+  const look = page.getByRole('form', { name: 'The look' });
+  await look.getByLabel('Accent', { exact: true }).fill('#802020');
+  const accent = () =>
+    shown(page)
+      .locator('h1')
+      .evaluate((one) => getComputedStyle(one).color);
+  await expect.poll(accent).toBe('rgb(128, 32, 32)');
+  // With the keyboard, as one drags.
+  await look.getByRole('slider', { name: 'Width of the page' }).focus();
+  for (let step = 0; step < 3; step++) await page.keyboard.press('ArrowRight');
+  await expect.poll(() => shown(page).locator('html').getAttribute('style')).toContain('--width: 1220px');
+  await look.getByRole('combobox', { name: 'Font of the text' }).click();
+  await page.locator('.ant-select-item-option', { hasText: 'Sail Mono' }).click();
+  const known = () =>
+    shown(page)
+      .locator('html')
+      .evaluate((one) => [getComputedStyle(one).fontFamily.split(',')[0], document.fonts.check('16px "Sail Mono"')]);
+  await expect.poll(known).toEqual(['"Sail Mono"', true]);
+  await look.getByLabel('columns of tag listings').fill('2');
+  await page.keyboard.press('Control+s');
+  await expect(page.locator('.bar-fine')).toHaveText('No problems');
+  const file = async () =>
+    (await (await page.request.get(`${last.at}/api/drafts/spring/file?path=look.json`)).json()) as {
+      text: string;
+      hash: string | null;
+    };
+  await expect.poll(async () => (await file()).hash).not.toBeNull();
+  expect(JSON.parse((await file()).text)).toEqual({
+    settings: [
+      { name: 'accent', value: '#802020' },
+      { name: 'width', value: 1220 },
+      { name: 'font', value: 'Sail Mono' },
+    ],
+    listings: { tag: { columns: 2 } },
+  });
+  await look.getByRole('button', { name: 'Accent: as below' }).click();
+  await expect.poll(accent).toBe('rgb(23, 50, 74)');
+  await page.keyboard.press('Control+s');
+  await expect.poll(async () => (await file()).text).not.toContain('#802020');
+  await page.getByRole('tab', { name: 'History' }).click();
+  await page.getByRole('button', { name: 'Restore' }).first().click();
+  await expect.poll(accent).toBe('rgb(128, 32, 32)');
 });
 
 test('a ZIP that is no theme is refused with the reason, and nothing of it comes in', async ({ page, last }) => {

@@ -1,6 +1,6 @@
 'use client';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Alert, Button, Splitter } from 'antd';
+import { Alert, Button, Segmented, Splitter } from 'antd';
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import type { FactsAnswer, LayerItem, ProblemItem, SubjectItem } from '@/contract/api';
 import type { FromFrame, Matched, ToFrame } from '@/contract/frame';
@@ -15,7 +15,9 @@ import { AwkwardPages } from './AwkwardPages';
 import { CommandList, KeySheet, useCommands, type Command } from './Commands';
 import { Drawer } from './Drawer';
 import { FileBanner } from './FileBanner';
+import { FileHistoryTab } from './FileHistoryTab';
 import { InReach } from './InReach';
+import { LookForm } from './LookForm';
 import { PageFrame, type FrameHandle } from './PageFrame';
 import { PageTools } from './PageTools';
 import { PlaceBar } from './PlaceBar';
@@ -73,6 +75,8 @@ function Workplace({ previewPort }: { previewPort: number }) {
   const [split, setSplit] = useKept('split', 54);
   const [drawerSize, setDrawerSize] = useKept('drawer', 34);
   const [tab, setTab] = useKept('tab', 'reach');
+  /** The look is changed by its form, until its source is asked for. */
+  const [asForm, setAsForm] = useState(true);
 
   const files = useQuery({
     queryKey: ['files', draft],
@@ -122,6 +126,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
     saved,
     typedIn,
   );
+  const formed = asForm && file?.path === 'look.json' && file.layer === null;
   const writes = file?.writable && file.layer === null ? file.path : null;
   if (writes !== writing) setWriting(writes);
   useEffect(() => {
@@ -265,9 +270,9 @@ function Workplace({ previewPort }: { previewPort: number }) {
       run: () => editor.current?.nextProblem(true),
     },
     { id: 'mend', title: 'Mend it: apply the offered fix', keys: 'Alt Enter', run: () => void editor.current?.mend() },
-    ...(['reach', 'styles', 'problems', 'uses'] as const).map((one) => ({
+    ...(['reach', 'styles', 'problems', 'uses', 'history'] as const).map((one) => ({
       id: `tab-${one}`,
-      title: `Drawer: ${{ reach: 'In reach', styles: 'Styles', problems: 'Problems', uses: 'Uses' }[one]}`,
+      title: `Drawer: ${{ reach: 'In reach', styles: 'Styles', problems: 'Problems', uses: 'Uses', history: 'History' }[one]}`,
       keys: '',
       run: () => toDrawer(one),
     })),
@@ -478,39 +483,63 @@ function Workplace({ previewPort }: { previewPort: number }) {
                 <div className="source-room">
                   {file && (
                     <>
-                      <FileBanner
-                        file={file}
-                        onOverride={override}
-                        onSave={(over) => void save(over)}
-                        onDrop={dropTyped}
-                        onRevert={() => void revert()}
-                        onOwn={() => open(file.path)}
-                        onMerged={settle}
-                      />
+                      {(!formed || file.writable) && (
+                        <FileBanner
+                          file={file}
+                          onOverride={override}
+                          onSave={(over) => void save(over)}
+                          onDrop={dropTyped}
+                          onRevert={() => void revert()}
+                          onOwn={() => open(file.path)}
+                          onMerged={settle}
+                        />
+                      )}
                       <UnsavedFiles
                         paths={acts.others}
                         saving={acts.savingAll}
                         onOpen={open}
                         onSaveAll={() => void saveAll()}
                       />
-                      <SourceEditor
-                        ref={editor}
-                        draft={`${draft} ${file.layer ?? ''}`}
-                        path={file.path}
-                        text={file.text}
-                        version={file.version}
-                        readOnly={!file.writable}
-                        problems={problems}
-                        facts={facts}
-                        asks={{ counted, showPage: (outcome, held) => void acts.showPage(outcome, held) }}
-                        aid={naming.aid}
-                        onType={type}
-                        onSave={() => void save()}
-                        onCaret={(offset, typing) => {
-                          spot.onCaret(offset, typing);
-                          if (tab === 'uses') naming.lookUp(offset);
-                        }}
-                      />
+                      {file.path === 'look.json' && file.layer === null && (
+                        <Segmented
+                          className="look-switch"
+                          size="small"
+                          aria-label="How the look is changed"
+                          options={['Form', 'Source']}
+                          value={asForm ? 'Form' : 'Source'}
+                          onChange={(value) => setAsForm(value === 'Form')}
+                        />
+                      )}
+                      {formed ? (
+                        <LookForm
+                          draft={draft}
+                          own={file.writable ? file.text : null}
+                          version={file.version}
+                          onText={(text) => {
+                            if (!file.writable) override();
+                            type(text);
+                          }}
+                        />
+                      ) : (
+                        <SourceEditor
+                          ref={editor}
+                          draft={`${draft} ${file.layer ?? ''}`}
+                          path={file.path}
+                          text={file.text}
+                          version={file.version}
+                          readOnly={!file.writable}
+                          problems={problems}
+                          facts={facts}
+                          asks={{ counted, showPage: (outcome, held) => void acts.showPage(outcome, held) }}
+                          aid={naming.aid}
+                          onType={type}
+                          onSave={() => void save()}
+                          onCaret={(offset, typing) => {
+                            spot.onCaret(offset, typing);
+                            if (tab === 'uses') naming.lookUp(offset);
+                          }}
+                        />
+                      )}
                     </>
                   )}
                 </div>
@@ -569,6 +598,19 @@ function Workplace({ previewPort }: { previewPort: number }) {
                       onRename={(use, name) => void naming.rename(use, name)}
                       onReplace={(matches, words, by) => void naming.replaceAll(matches, words, by)}
                     />
+                  }
+                  history={
+                    file && (
+                      <FileHistoryTab
+                        draft={draft}
+                        path={file.path}
+                        now={file.saved.hash}
+                        onRestored={() => {
+                          void reload();
+                          saved('', []);
+                        }}
+                      />
+                    )
                   }
                   problems={problems}
                   elsewhere={elsewhere}

@@ -14,10 +14,22 @@ interface Props {
   reach: ReactNode;
   styles: ReactNode;
   uses: ReactNode;
+  history: ReactNode;
 }
 
 /** Below the source: what is in reach, what is wrong. */
-export function Drawer({ tab, onTab, problems, elsewhere, untranslated, onProblem, reach, styles, uses }: Props) {
+export function Drawer({
+  tab,
+  onTab,
+  problems,
+  elsewhere,
+  untranslated,
+  onProblem,
+  reach,
+  styles,
+  uses,
+  history,
+}: Props) {
   const count = problems.length + elsewhere.length;
   return (
     <Tabs
@@ -35,6 +47,7 @@ export function Drawer({ tab, onTab, problems, elsewhere, untranslated, onProble
           children: <ProblemList here={problems} page={elsewhere} untranslated={untranslated} onGo={onProblem} />,
         },
         { key: 'uses', label: 'Uses', children: uses },
+        { key: 'history', label: 'History', children: history },
       ]}
     />
   );

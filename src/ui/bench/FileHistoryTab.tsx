@@ -1,0 +1,45 @@
+'use client';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Alert, App } from 'antd';
+import type { ChangeItem } from '@/contract/theme';
+import { api, messageOf } from '../shared/api';
+import { FileHistory } from '../theme/FilePanel';
+
+interface Props {
+  draft: string;
+  path: string;
+  /** Hash of the shop's own now; null: it has none. */
+  now: string | null;
+  onRestored: () => void;
+}
+
+/** Saves of the open file, in any draft, and the way back to each. */
+export function FileHistoryTab({ draft, path, now, onRestored }: Props) {
+  const { message } = App.useApp();
+  const queries = useQueryClient();
+  const history = useQuery({
+    queryKey: ['history', 'file', path],
+    queryFn: () => api<ChangeItem[]>('GET', `/api/drafts/${draft}/history?${new URLSearchParams({ path })}`),
+  });
+  const restore = useMutation({
+    mutationFn: (hash: string) => api('POST', `/api/drafts/${draft}/restore`, { path, hash, expected: now }),
+    onSuccess: () => {
+      void message.success('That version is the shop’s own again');
+      void queries.invalidateQueries();
+      onRestored();
+    },
+  });
+  const failed = history.error ?? restore.error;
+  return (
+    <div className="history-tab">
+      {failed && <Alert type="error" showIcon title={messageOf(failed)} />}
+      <FileHistory
+        changes={history.data ?? []}
+        path={path}
+        now={now}
+        restoring={restore.isPending}
+        onRestore={(hash) => restore.mutate(hash)}
+      />
+    </div>
+  );
+}

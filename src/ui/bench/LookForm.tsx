@@ -1,0 +1,234 @@
+'use client';
+import { useQuery } from '@tanstack/react-query';
+import { Alert, Button, ColorPicker, Input, InputNumber, Select, Skeleton, Slider, Switch } from 'antd';
+import { useMemo, useState } from 'react';
+import type { LookAnswer } from '@/contract/theme';
+import {
+  listingRows,
+  settingsOf,
+  withListing,
+  withSetting,
+  type LookValue,
+  type Setting,
+} from '@/core/theme/look-form';
+import { api, messageOf } from '../shared/api';
+
+interface Props {
+  draft: string;
+  /** The shop's own `look.json` as it stands; null: it has none. */
+  own: string | null;
+  /** A new one puts the text in again. */
+  version: number;
+  onText: (text: string) => void;
+}
+
+const systemFonts = ['system-ui', 'serif', 'sans-serif', 'monospace'];
+const sorts = ['chosen', 'match', 'name', 'price', 'price-down', 'newest'];
+const kindSays: Record<string, string> = {
+  default: 'All that do not say otherwise',
+  filtered: 'Any of which something is chosen',
+  related: 'Goods beside a product',
+  articles: 'Articles',
+};
+
+/** The look as a form: each change is written into the shop's `look.json` and seen on the page at once. */
+export function LookForm(props: Props) {
+  return <Form key={props.version} {...props} />;
+}
+
+function Form({ draft, own, onText }: Props) {
+  const [text, setText] = useState(own);
+  const given = useQuery({
+    queryKey: ['look', draft],
+    queryFn: () => api<LookAnswer>('GET', `/api/drafts/${draft}/look`),
+  });
+  const settings = useMemo(() => settingsOf(given.data?.below ?? [], text), [given.data, text]);
+  const listings = useMemo(() => listingRows(given.data?.below ?? [], text), [given.data, text]);
+  if (given.isError) return <Alert type="error" showIcon title={messageOf(given.error)} />;
+  if (!given.data) return <Skeleton active />;
+  const change = (next: string) => {
+    setText(next);
+    onText(next);
+  };
+  const groups = [...new Set(settings.map(({ group }) => group))];
+  return (
+    <div className="look-form" role="form" aria-label="The look">
+      {groups.map((group) => (
+        <fieldset key={group}>
+          <legend>{group || 'Settings'}</legend>
+          {settings
+            .filter((one) => one.group === group)
+            .map((setting) => (
+              <div className="look-row" key={setting.name} data-own={setting.own}>
+                <label htmlFor={`look-${setting.name}`}>{setting.label}</label>
+                <Control
+                  setting={setting}
+                  fonts={given.data.fonts}
+                  onChange={(value) => change(withSetting(text, setting.name, value))}
+                />
+                {setting.own && (
+                  <Button
+                    size="small"
+                    type="text"
+                    title={`Back to ${String(setting.below)}`}
+                    aria-label={`${setting.label}: as below`}
+                    onClick={() => change(withSetting(text, setting.name, undefined))}
+                  >
+                    As below
+                  </Button>
+                )}
+              </div>
+            ))}
+        </fieldset>
+      ))}
+      <fieldset>
+        <legend>Listings</legend>
+        <table className="look-listings">
+          <thead>
+            <tr>
+              {['Kind', 'Columns', 'On a page', 'Order', 'View'].map((head) => (
+                <th key={head} scope="col">
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {listings.map(({ kind, values, own: mine }) => {
+              const set = (key: string) => (value: LookValue | undefined) =>
+                change(withListing(text, kind, key, value ?? undefined));
+              const named = (key: string) => `${key} of ${kind} listings`;
+              const mark = (key: string) => (mine.includes(key) ? { className: 'look-own' } : {});
+              return (
+                <tr key={kind}>
+                  <th scope="row" title={kindSays[kind]}>
+                    {kind}
+                  </th>
+                  {(
+                    [
+                      ['columns', 1, 12],
+                      ['page_size', 1, 200],
+                    ] as const
+                  ).map(([key, min, max]) => (
+                    <td key={key}>
+                      <InputNumber
+                        size="small"
+                        aria-label={named(key)}
+                        min={min}
+                        max={max}
+                        precision={0}
+                        value={values[key] as number}
+                        onChange={set(key)}
+                        {...mark(key)}
+                      />
+                    </td>
+                  ))}
+                  <td>
+                    <Select
+                      size="small"
+                      aria-label={named('sort')}
+                      value={(values.sort as string | null) ?? ''}
+                      options={[{ value: '', label: 'usual' }, ...sorts.map((value) => ({ value, label: value }))]}
+                      onChange={(value) => set('sort')(value || undefined)}
+                      popupMatchSelectWidth={false}
+                      {...mark('sort')}
+                    />
+                  </td>
+                  <td>
+                    <Select
+                      size="small"
+                      aria-label={named('view')}
+                      value={(values.view as string) ?? 'grid'}
+                      options={['grid', 'list'].map((value) => ({ value, label: value }))}
+                      onChange={set('view')}
+                      {...mark('view')}
+                    />
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </fieldset>
+    </div>
+  );
+}
+
+function Control({
+  setting,
+  fonts,
+  onChange,
+}: {
+  setting: Setting;
+  fonts: string[];
+  onChange: (value: LookValue) => void;
+}) {
+  const { type, name, label, value, choices, min, max, step, unit } = setting;
+  const id = `look-${name}`;
+  if (type === 'boolean')
+    return <Switch id={id} aria-label={label} size="small" checked={value === true} onChange={onChange} />;
+  if (type === 'colour')
+    return (
+      <span className="look-colour">
+        <ColorPicker
+          size="small"
+          disabledAlpha
+          value={String(value ?? '#000000')}
+          onChange={(colour) => onChange(colour.toHexString())}
+        />
+        <Input
+          id={id}
+          size="small"
+          value={String(value ?? '')}
+          onChange={({ target }) => onChange(target.value)}
+          spellCheck={false}
+        />
+      </span>
+    );
+  if (type === 'number')
+    return (
+      <span className="look-number">
+        {min !== null && max !== null && (
+          <Slider
+            aria-label={label}
+            ariaLabelForHandle={label}
+            min={min}
+            max={max}
+            step={step}
+            value={Number(value)}
+            onChange={onChange}
+          />
+        )}
+        <InputNumber
+          id={id}
+          size="small"
+          min={min ?? undefined}
+          max={max ?? undefined}
+          step={step}
+          value={Number(value)}
+          onChange={(next) => next !== null && onChange(next)}
+          suffix={unit}
+        />
+      </span>
+    );
+  if (type === 'choice' || type === 'font') {
+    const options =
+      type === 'choice'
+        ? choices
+        : [...new Set([...fonts, ...systemFonts, String(value ?? '')])]
+            .filter(Boolean)
+            .map((one) => ({ value: one, label: one }));
+    return (
+      <Select
+        id={id}
+        aria-label={label}
+        size="small"
+        value={String(value ?? '')}
+        options={options}
+        onChange={onChange}
+        popupMatchSelectWidth={false}
+      />
+    );
+  }
+  return <Input id={id} size="small" value={String(value ?? '')} onChange={({ target }) => onChange(target.value)} />;
+}
