@@ -8,6 +8,7 @@ import { withoutMarks } from '@/core/language';
 import { listingBy, productBy, renderListing } from './engines';
 import { browserFigures } from './browser';
 import { liveFigures, seeded } from './live';
+import { themeFigures } from './theme';
 
 /**
  * `npm run bench`: figures as ratios in one run. With `--json [name…]` only `{"figures": [{"name", "value", "unit", "against"}]}`.
@@ -139,6 +140,7 @@ if (asked('bench.survey')) {
 
 await liveFigures({ asked, say, figure });
 await browserFigures({ asked, say, figure });
+await themeFigures({ asked, say, figure });
 
 if (asked('listing.nunjucks', 'product.nunjucks')) {
   say('The same pages by nunjucks');
