@@ -100,11 +100,12 @@ export async function themeFigures({ asked, say, figure }: Report): Promise<void
       for (let number = 0; number < 11; number++) {
         await page.goto('about:blank');
         await page.goto(`${server.at}/theme`, { waitUntil: 'commit' });
-        // Usable: the row is there, and answers a click.
-        await page.getByRole('button', { name: 'pieces/many/piece-7.html' }).waitFor();
-        times.push(await page.evaluate(() => performance.now()));
-        await page.getByRole('button', { name: 'pieces/many/piece-7.html' }).click();
+        // Usable: files stand there, and a click on one is answered.
+        await page.getByRole('button', { name: 'article/default.html' }).click();
         await page.locator('.file-head').waitFor();
+        times.push(await page.evaluate(() => performance.now()));
+        await page.getByLabel('Find a file').fill('piece-999');
+        await page.getByRole('button', { name: 'pieces/many/piece-7.html' }).waitFor({ state: 'detached' });
       }
     } finally {
       await browser.close();
@@ -115,7 +116,7 @@ export async function themeFigures({ asked, say, figure }: Report): Promise<void
       'theme.screen',
       later[later.length >> 1] ?? 0,
       'ms',
-      `at most 1,000, to the last row; the middle of ten, ${later[0]?.toFixed(0)} to ${later.at(-1)?.toFixed(0)}; the first after the server's start ${times[0]?.toFixed(0)}`,
+      `at most 1,000, until a file that was clicked is shown; the middle of ten, ${later[0]?.toFixed(0)} to ${later.at(-1)?.toFixed(0)}; the first after the server's start ${times[0]?.toFixed(0)}`,
     );
   }
   if (asked('live.publishing')) {

@@ -17,7 +17,7 @@ export function changesOf(shop: Shop, draft: StateRow): ChangesAnswer {
     if (mine === theirs) continue;
     files.push({ path, change: theirs === undefined ? 'added' : mine === undefined ? 'removed' : 'changed' });
   }
-  const problems = theme.checkAll();
+  const problems = [...theme.checkAll()];
   for (const message of wrong) {
     problems.push({
       code: 'element',

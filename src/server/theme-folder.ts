@@ -63,7 +63,7 @@ export class ThemeFolders {
   }
 
   check(): Problem[] {
-    return this.theme.checkAll();
+    return [...this.theme.checkAll()];
   }
 
   /** Applies the fixes that are certain, where they do not meet; gives those that were applied. */

@@ -83,6 +83,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
   #look: RecordValue | null = null;
   #types: ObjectTypes | null = null;
   #iconsVersion: string | null = null;
+  #checked: readonly Problem[] | null = null;
   #fonts: { text: string; version: string } | null | undefined;
   #shelves: readonly ShelfEntry[] | null = null;
 
@@ -186,7 +187,11 @@ export class Theme implements TemplateLookup, ThemeFacts {
   }
 
   /** Problems of all templates, errors first. */
-  checkAll(): Problem[] {
+  checkAll(): readonly Problem[] {
+    return (this.#checked ??= this.#checkAll());
+  }
+
+  #checkAll(): readonly Problem[] {
     const rank = { error: 0, warning: 1, note: 2 };
     return [
       ...this.names().flatMap((name) => this.check(name)),

@@ -1,13 +1,12 @@
 'use client';
-import { MergeView, unifiedMergeView } from '@codemirror/merge';
-import { EditorState, type Extension } from '@codemirror/state';
-import { EditorView, lineNumbers } from '@codemirror/view';
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Skeleton } from 'antd';
-import { useEffect, useRef } from 'react';
+import dynamic from 'next/dynamic';
 import type { ContentAnswer } from '@/contract/theme';
-import { languageOf } from '../bench/source/colours';
 import { api, messageOf } from './api';
+
+/** The editor comes with the first difference of texts, not with the screen. */
+const Texts = dynamic(() => import('./DifferenceTexts').then((one) => one.DifferenceTexts), { ssr: false });
 
 interface Props {
   path: string;
@@ -73,39 +72,4 @@ function Pictures({ path, a, b }: { path: string; a: string | null; b: string | 
       )}
     </div>
   );
-}
-
-function Texts({ path, texts, beside }: { path: string; texts: [string, string]; beside: boolean }) {
-  const room = useRef<HTMLDivElement>(null);
-  const [before, after] = texts;
-  useEffect(() => {
-    if (!room.current) return;
-    const label = (said: string) => EditorView.contentAttributes.of({ 'aria-label': said, tabindex: '0' });
-    const shared: Extension[] = [
-      lineNumbers(),
-      EditorView.lineWrapping,
-      languageOf(path),
-      EditorState.readOnly.of(true),
-      EditorView.editable.of(false),
-    ];
-    const collapse = { margin: 3, minSize: 8 };
-    const made = beside
-      ? new MergeView({
-          parent: room.current,
-          a: { doc: before, extensions: [...shared, label(`${path} before`)] },
-          b: { doc: after, extensions: [...shared, label(`${path} after`)] },
-          collapseUnchanged: collapse,
-        })
-      : new EditorView({
-          parent: room.current,
-          doc: after,
-          extensions: [
-            ...shared,
-            label(`What changed in ${path}`),
-            unifiedMergeView({ original: before, mergeControls: false, collapseUnchanged: collapse }),
-          ],
-        });
-    return () => made.destroy();
-  }, [path, before, after, beside]);
-  return <div className={`difference source${beside ? ' merge-room' : ''}`} ref={room} />;
 }

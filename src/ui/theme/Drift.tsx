@@ -1,9 +1,11 @@
 'use client';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Modal } from 'antd';
+import dynamic from 'next/dynamic';
 import type { DriftAnswer } from '@/contract/theme';
-import { MergeDialog } from '../bench/MergeDialog';
 import { api, messageOf } from '../shared/api';
+
+const MergeDialog = dynamic(() => import('../bench/MergeDialog').then((one) => one.MergeDialog), { ssr: false });
 
 /** A file that drifted, put together with what is below it now: what only one side changed is in already. */
 export function Drift({ draft, path, onClose }: { draft: string; path: string; onClose: () => void }) {

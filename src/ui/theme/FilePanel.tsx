@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { ChangesAnswer, LayerItem } from '@/contract/api';
 import type { ChangeItem, DriftAnswer, LayersAnswer } from '@/contract/theme';
-import { applyFix } from '@/core/language';
+import { applyFix } from '@/core/language/problems';
 import { api, messageOf } from '../shared/api';
 import { Difference } from '../shared/Difference';
 import { LayerTag } from '../shared/LayerTag';

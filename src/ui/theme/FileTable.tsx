@@ -1,4 +1,6 @@
-import { Fragment, useRef, type KeyboardEvent } from 'react';
+'use client';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useMemo, useRef, type KeyboardEvent } from 'react';
 import type { ChangesAnswer, LayerItem } from '@/contract/api';
 import type { LayersAnswer, Standing } from '@/contract/theme';
 import { layered } from '@/core/theme/layered';
@@ -13,6 +15,9 @@ interface Props {
   chosen: string | null;
   onChoose: (path: string) => void;
 }
+
+/** Height of a row, in pixels: rows out of sight are not made. */
+const height = 26;
 
 export const standingSays: Record<Standing, string> = {
   new: 'the shop’s alone',
@@ -34,21 +39,47 @@ export function cellOf({ path, hashes, amends }: Row, at: number): 'serves' | 'a
 
 /** The files of a theme by folder, with a mark in the column of each layer that has them. Up and down go through them. */
 export function FileTable({ layers, rows, problems, chosen, onChoose }: Props) {
-  const table = useRef<HTMLTableElement>(null);
+  'use no memo';
+  const room = useRef<HTMLDivElement>(null);
+  const items = useMemo(
+    () =>
+      rows.flatMap((row, at): (Row | string)[] => {
+        const [folder] = split(row.path);
+        return at === 0 || split(rows[at - 1]?.path ?? '')[0] !== folder ? [folder, row] : [row];
+      }),
+    [rows],
+  );
+  // eslint-disable-next-line react-hooks/incompatible-library -- it keeps its own state: this component is not memoized
+  const virtual = useVirtualizer({
+    count: items.length,
+    getScrollElement: () => room.current,
+    estimateSize: () => height,
+    overscan: 10,
+  });
+  const shown = virtual.getVirtualItems();
+  const before = shown[0]?.start ?? 0;
+  const after = virtual.getTotalSize() - (shown.at(-1)?.end ?? 0);
   const keys = (event: KeyboardEvent) => {
     const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
-    if (!step) return;
-    const buttons = [...(table.current?.querySelectorAll<HTMLButtonElement>('button.file-name') ?? [])];
-    const at = buttons.indexOf(document.activeElement as HTMLButtonElement);
-    if (at < 0) return;
+    const path = (event.target as HTMLElement).dataset.path;
+    if (!step || path === undefined) return;
     event.preventDefault();
-    buttons[at + step]?.focus();
+    const next = rows[rows.findIndex((row) => row.path === path) + step];
+    if (!next) return;
+    virtual.scrollToIndex(items.indexOf(next));
+    // A row that was out of sight is made first.
+    const focus = (tries: number) => {
+      const button = room.current?.querySelector<HTMLElement>(`[data-path="${CSS.escape(next.path)}"]`);
+      if (button) button.focus();
+      else if (tries) requestAnimationFrame(() => focus(tries - 1));
+    };
+    focus(5);
   };
   return (
-    <div className="file-room">
-      <table className="file-table" ref={table} onKeyDown={keys}>
+    <div className="file-room" ref={room}>
+      <table className="file-table" aria-rowcount={items.length + 1} onKeyDown={keys}>
         <thead>
-          <tr>
+          <tr aria-rowindex={1}>
             <th scope="col">File</th>
             {layers.map((layer) => (
               <th scope="col" key={layer.name}>
@@ -60,56 +91,76 @@ export function FileTable({ layers, rows, problems, chosen, onChoose }: Props) {
           </tr>
         </thead>
         <tbody>
-          {rows.map((row, at) => {
-            const [folder, name] = split(row.path);
-            const first = at === 0 || split(rows[at - 1]?.path ?? '')[0] !== folder;
-            const found = problems.get(row.path);
-            return (
-              <Fragment key={row.path}>
-                {first && (
-                  <tr className="file-folder">
-                    <th scope="rowgroup" colSpan={layers.length + 2}>
-                      {folder || 'Of the whole theme'}
-                    </th>
-                  </tr>
-                )}
-                <tr aria-selected={row.path === chosen}>
-                  <th scope="row">
-                    <button
-                      type="button"
-                      className="file-name"
-                      aria-label={row.path}
-                      aria-pressed={row.path === chosen}
-                      onClick={() => onChoose(row.path)}
-                    >
-                      {name}
-                    </button>
-                    {found && (
-                      <span className="is-wrong" title={found[0]?.message}>
-                        ● {found.length}
-                      </span>
-                    )}
+          {before > 0 && <tr aria-hidden="true" style={{ height: before }} />}
+          {shown.map(({ index }) => {
+            const item = items[index];
+            if (item === undefined) return null;
+            if (typeof item === 'string')
+              return (
+                <tr key={` ${item}`} className="file-folder" aria-rowindex={index + 2}>
+                  <th scope="rowgroup" colSpan={layers.length + 2}>
+                    {item || 'Of the whole theme'}
                   </th>
-                  {layers.map((layer, place) => {
-                    const cell = cellOf(row, place);
-                    return (
-                      <td key={layer.name}>
-                        {cell && <span className={`cell cell-${cell} cell-${layer.kind}`}>{cell}</span>}
-                      </td>
-                    );
-                  })}
-                  <td>
-                    {row.standing && (
-                      <span className={`standing standing-${row.standing}`}>{standingSays[row.standing]}</span>
-                    )}
-                  </td>
                 </tr>
-              </Fragment>
+              );
+            return (
+              <FileRow
+                key={item.path}
+                row={item}
+                at={index + 2}
+                layers={layers}
+                found={problems.get(item.path)}
+                chosen={item.path === chosen}
+                onChoose={onChoose}
+              />
             );
           })}
+          {after > 0 && <tr aria-hidden="true" style={{ height: after }} />}
         </tbody>
       </table>
     </div>
+  );
+}
+
+interface RowProps {
+  row: Row;
+  at: number;
+  layers: LayerItem[];
+  found: ChangesAnswer['problems'] | undefined;
+  chosen: boolean;
+  onChoose: (path: string) => void;
+}
+
+function FileRow({ row, at, layers, found, chosen, onChoose }: RowProps) {
+  return (
+    <tr aria-selected={chosen} aria-rowindex={at}>
+      <th scope="row">
+        <button
+          type="button"
+          className="file-name"
+          data-path={row.path}
+          aria-label={row.path}
+          aria-pressed={chosen}
+          onClick={() => onChoose(row.path)}
+        >
+          {split(row.path)[1]}
+        </button>
+        {found && (
+          <span className="is-wrong" title={found[0]?.message}>
+            ● {found.length}
+          </span>
+        )}
+      </th>
+      {layers.map((layer, place) => {
+        const cell = cellOf(row, place);
+        return (
+          <td key={layer.name}>{cell && <span className={`cell cell-${cell} cell-${layer.kind}`}>{cell}</span>}</td>
+        );
+      })}
+      <td>
+        {row.standing && <span className={`standing standing-${row.standing}`}>{standingSays[row.standing]}</span>}
+      </td>
+    </tr>
   );
 }
 

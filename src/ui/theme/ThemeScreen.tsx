@@ -42,7 +42,8 @@ export function ThemeScreen() {
   });
   const problems = useMemo(() => {
     const byFile = new Map<string, ChangesAnswer['problems']>();
-    for (const one of checked.data?.problems ?? []) byFile.set(one.file, [...(byFile.get(one.file) ?? []), one]);
+    for (const one of checked.data?.problems ?? [])
+      if (one.severity !== 'note') byFile.set(one.file, [...(byFile.get(one.file) ?? []), one]);
     return byFile;
   }, [checked.data]);
   const wanted = useMemo(() => {

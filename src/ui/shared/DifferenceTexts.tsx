@@ -1,0 +1,48 @@
+'use client';
+import { MergeView, unifiedMergeView } from '@codemirror/merge';
+import { EditorState, type Extension } from '@codemirror/state';
+import { EditorView, lineNumbers } from '@codemirror/view';
+import { useEffect, useRef } from 'react';
+import { languageOf } from '../bench/source/colours';
+
+interface Props {
+  path: string;
+  texts: [string, string];
+  beside: boolean;
+}
+
+/** Two texts beside each other, or as one with what changed in it. */
+export function DifferenceTexts({ path, texts, beside }: Props) {
+  const room = useRef<HTMLDivElement>(null);
+  const [before, after] = texts;
+  useEffect(() => {
+    if (!room.current) return;
+    const label = (said: string) => EditorView.contentAttributes.of({ 'aria-label': said, tabindex: '0' });
+    const shared: Extension[] = [
+      lineNumbers(),
+      EditorView.lineWrapping,
+      languageOf(path),
+      EditorState.readOnly.of(true),
+      EditorView.editable.of(false),
+    ];
+    const collapse = { margin: 3, minSize: 8 };
+    const made = beside
+      ? new MergeView({
+          parent: room.current,
+          a: { doc: before, extensions: [...shared, label(`${path} before`)] },
+          b: { doc: after, extensions: [...shared, label(`${path} after`)] },
+          collapseUnchanged: collapse,
+        })
+      : new EditorView({
+          parent: room.current,
+          doc: after,
+          extensions: [
+            ...shared,
+            label(`What changed in ${path}`),
+            unifiedMergeView({ original: before, mergeControls: false, collapseUnchanged: collapse }),
+          ],
+        });
+    return () => made.destroy();
+  }, [path, before, after, beside]);
+  return <div className={`difference source${beside ? ' merge-room' : ''}`} ref={room} />;
+}
