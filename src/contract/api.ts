@@ -58,11 +58,15 @@ export const fileAnswer = z.object({
 });
 export type FileAnswer = z.output<typeof fileAnswer>;
 
+const together = z.string().max(60).optional();
+
 export const saveRequest = z.strictObject({
   path: themePath,
   text: z.string(),
   /** The hash that the writer started from; null: the shop had no file of its own. */
   expected: z.string().nullable(),
+  /** Saves that say the same, one after the other, are one change. */
+  together,
 });
 
 export const saveAnswer = z.object({ hash: z.string().nullable(), layer, problems: z.array(problemItem) });
@@ -309,6 +313,7 @@ export type ThemeAnswer = z.output<typeof themeAnswer>;
 export const saveFilesRequest = z.strictObject({
   /** What the change is called in the history; empty: by its files. */
   title: z.string().max(120).default(''),
+  together,
   files: z
     .array(z.strictObject({ path: themePath, text: z.string().nullable(), expected: z.string().nullable() }))
     .min(1)

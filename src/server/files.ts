@@ -98,11 +98,12 @@ export function saveFile(
   text: string,
   expected: string | null,
   by = '',
+  together?: string,
 ): SaveAnswer {
   const wrong = wrongText(path, text);
   if (wrong) refuse(Buffer.byteLength(text) > largestText ? 413 : 422, 'text', wrong);
   refuseTwin(shop, draft, path);
-  const [hash = null] = writeFiles(shop, draft, [{ path, bytes: Buffer.from(text), expected }], path, by);
+  const [hash = null] = writeFiles(shop, draft, [{ path, bytes: Buffer.from(text), expected }], path, by, { together });
   const { theme } = shop.theme(draftOf(shop, draft.slug ?? ''));
   return { hash, layer: layerItem(theme.layers[theme.layers.length - 1] as Layer), problems: problemsOf(theme, path) };
 }
@@ -114,6 +115,7 @@ export function saveFiles(
   files: readonly { path: string; text: string | null; expected: string | null }[],
   title = '',
   by = '',
+  together?: string,
 ): void {
   for (const { path, text } of files) {
     const wrong = text === null ? null : wrongText(path, text);
@@ -124,7 +126,7 @@ export function saveFiles(
     bytes: text === null ? null : Buffer.from(text),
     expected,
   }));
-  writeFiles(shop, draft, writes, title || titleOf(files.map(({ path }) => path)), by);
+  writeFiles(shop, draft, writes, title || titleOf(files.map(({ path }) => path)), by, { together });
 }
 
 /** Names a change by its files. */
@@ -192,10 +194,12 @@ export function writeFiles(
   files: readonly FileWrite[],
   title: string,
   by: string,
-  more: { below?: number[]; undoes?: number } = {},
+  { together, ...more }: { below?: number[]; undoes?: number; together?: string | undefined } = {},
 ): (string | null)[] {
   try {
-    return shop.themes.save(draft.id, files, madeNow(title, by), more).hashes;
+    const { hashes, change } = shop.themes.save(draft.id, files, { ...madeNow(title, by), together }, more);
+    if (together && change) shop.themes.retitle(change, titleOf(shop.themes.saves(change).map(({ path }) => path)));
+    return hashes;
   } catch (error) {
     if ((error as Error).name !== 'ChangedMeanwhile') throw error;
     const { path, hash } = error as ChangedMeanwhile;

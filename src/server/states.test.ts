@@ -111,6 +111,25 @@ describe('history', () => {
     takeBack(shop, spring(), undo?.id ?? 0, 'Robin');
     expect(openFile(shop, spring(), 'pieces/stock.html').text).toBe('<p class="s">x</p>');
   });
+  it('makes one change of saves that belong together, one after the other', () => {
+    const together = (path: string, text: string) => saveFile(shop, spring(), path, text, own(path), 'Robin', 'one');
+    together('pieces/stock.html', '<p>1</p>');
+    together('assets/css/own.css', '.a { color: red }');
+    together('pieces/stock.html', '<p>2</p>');
+    save('pieces/tags.html', '<p>x</p>');
+    const [later, change, ...rest] = historyOf(shop, spring());
+    expect([later?.title, change?.title, rest.length]).toEqual([
+      'pieces/tags.html',
+      'assets/css/own.css and pieces/stock.html',
+      0,
+    ]);
+    expect(change?.files.map(({ path, was }) => [path, was])).toEqual([
+      ['assets/css/own.css', null],
+      ['pieces/stock.html', null],
+    ]);
+    takeBack(shop, spring(), change?.id ?? 0, '');
+    expect([own('pieces/stock.html'), own('assets/css/own.css')]).toEqual([null, null]);
+  });
   it('takes back what came before later changes, and says where it cannot', () => {
     save('pieces/tags.html', 'a\nb\nc\nd\ne\n');
     save('pieces/tags.html', 'A\nb\nc\nd\ne\n');

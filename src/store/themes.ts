@@ -47,6 +47,8 @@ export interface Made {
   title: string;
   at: string;
   by: string;
+  /** A save goes into the latest change of the draft when that says the same. */
+  together?: string | undefined;
 }
 
 export interface ChangeRow {
@@ -341,20 +343,32 @@ export class StoredThemes {
       });
       const changed = writes.filter(({ hash, was, origin, originWas }) => hash !== was || origin !== originWas);
       if (!changed.length && !below) return { hashes: writes.map(({ hash }) => hash), change: null };
-      const { id: change } = this.sql.run(
-        'INSERT INTO change (state_id, title, made_at, made_by, below_was, below, undoes) VALUES (?, ?, ?, ?, ?, ?, ?)',
-        stateId,
-        made.title,
-        made.at,
-        made.by,
-        below && JSON.stringify(belowWas),
-        below && JSON.stringify(below),
-        more.undoes ?? null,
-      );
+      const change =
+        this.#joined(stateId, made.together) ??
+        this.sql.run(
+          'INSERT INTO change (state_id, title, made_at, made_by, below_was, below, undoes, together) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+          stateId,
+          made.title,
+          made.at,
+          made.by,
+          below && JSON.stringify(belowWas),
+          below && JSON.stringify(below),
+          more.undoes ?? null,
+          made.together ?? null,
+        ).id;
       for (const { path, hash, was, origin, originWas } of changed) {
         if (hash === null && !this.#inherited(layerId, path))
           this.sql.run('DELETE FROM layer_file WHERE layer_id = ? AND path = ?', layerId, path);
         else this.#put(layerId, path, hash, origin);
+        // Saved twice in one change: it goes from what was before the first.
+        const again = this.sql.run(
+          'UPDATE save SET hash = ?, origin = ? WHERE change_id = ? AND path = ?',
+          hash,
+          origin,
+          change,
+          path,
+        );
+        if (again.changes) continue;
         this.sql.run(
           `INSERT INTO save (state_id, path, hash, saved_at, saved_by, change_id, was, origin, origin_was)
            VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
@@ -372,6 +386,14 @@ export class StoredThemes {
       this.sql.run('UPDATE state SET revision = revision + 1 WHERE id = ?', stateId);
       return { hashes: writes.map(({ hash }) => hash), change };
     });
+  }
+
+  /** The latest change of a draft, when it is meant to be one with what says the same. */
+  #joined(stateId: number, together: string | undefined): number | null {
+    if (together === undefined) return null;
+    const sql = 'SELECT id, together FROM change WHERE state_id = ? ORDER BY id DESC LIMIT 1';
+    const latest = this.sql.get<{ id: number; together: string | null }>(sql, stateId);
+    return latest?.together === together ? latest.id : null;
   }
 
   // History.

@@ -31,6 +31,8 @@ CREATE TABLE change (
   made_at TEXT NOT NULL, made_by TEXT NOT NULL DEFAULT '',
   -- Layers below the shop's own before and after, as JSON lists of their numbers; null: they stayed.
   below_was TEXT, below TEXT,
+  -- What saves of one change say, so that those that come one after the other become one; null: nothing.
+  together TEXT,
   -- The change that this one takes back.
   undoes INTEGER REFERENCES change(id)
 ) STRICT;

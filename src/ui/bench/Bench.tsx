@@ -208,8 +208,10 @@ function Workplace({ previewPort }: { previewPort: number }) {
     onSaved: saved,
   });
   const saveAll = async () => {
-    await acts.saveOthers();
-    await save();
+    // What is saved together is one change of the history.
+    const together = Math.random().toString(36).slice(2);
+    await acts.saveOthers(together);
+    await save(undefined, together);
   };
   const showUses = useCallback(() => setTab('uses'), [setTab]);
   const naming = useNaming({

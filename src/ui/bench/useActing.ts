@@ -133,13 +133,14 @@ export function useActing(given: Given) {
     .map((one) => one.path)
     .filter((path) => !isOpen(path));
 
-  const saveOthers = async () => {
+  /** `together` makes one change of these saves and of others that say it. */
+  const saveOthers = async (together?: string) => {
     setSavingAll(true);
     for (const path of others) {
       const kept = readUnsaved(draft, path);
       if (!kept) continue;
       try {
-        const sent = { path, text: kept.text, expected: kept.from };
+        const sent = { path, text: kept.text, expected: kept.from, together };
         const { problems } = await api<SaveAnswer>('PUT', `/api/drafts/${draft}/file`, sent);
         dropUnsaved(draft, path);
         onSaved(path, problems);

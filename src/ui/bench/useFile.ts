@@ -204,7 +204,7 @@ export function useFile(
   }, []);
 
   const save = useCallback(
-    async (over?: { expected: string | null }) => {
+    async (over?: { expected: string | null }, together?: string) => {
       const now = latest.current;
       if (!now?.writable || now.saving || (now.conflict && !over)) return;
       keep();
@@ -220,6 +220,7 @@ export function useFile(
           path: now.path,
           text,
           expected,
+          together,
         });
         const after = latest.current;
         if (after?.path !== now.path) return;

@@ -18,8 +18,8 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
 
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
-    const { path, text, expected } = await bodyOf(request, saveRequest);
-    return saveFile(shop(), draftOf(shop(), (await params).draft), path, text, expected, authorOf(request));
+    const { path, text, expected, together } = await bodyOf(request, saveRequest);
+    return saveFile(shop(), draftOf(shop(), (await params).draft), path, text, expected, authorOf(request), together);
   });
 }
 

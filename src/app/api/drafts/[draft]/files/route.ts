@@ -14,8 +14,8 @@ export function GET(_: Request, { params }: Context): Promise<Response> {
 
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
-    const { files, title } = await bodyOf(request, saveFilesRequest);
-    saveFiles(shop(), draftOf(shop(), (await params).draft), files, title, authorOf(request));
+    const { files, title, together } = await bodyOf(request, saveFilesRequest);
+    saveFiles(shop(), draftOf(shop(), (await params).draft), files, title, authorOf(request), together);
     return listFiles(shop(), draftOf(shop(), (await params).draft));
   });
 }
