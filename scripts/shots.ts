@@ -1,4 +1,4 @@
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readFileSync } from 'node:fs';
 import { chromium, type Page } from '@playwright/test';
 
 /** Takes the pictures of docs/screenshots from a server that shows the demo: `LAST_AT=http://127.0.0.1:4170 npm run shots [name…]`. */
@@ -7,7 +7,8 @@ const folder = process.env.SHOTS ?? 'docs/screenshots';
 const only = process.argv.slice(2);
 
 const settled = async (page: Page) => {
-  await page.waitForLoadState('networkidle');
+  // Frames that are put in each other's place may keep the event from coming.
+  await page.waitForLoadState('networkidle', { timeout: 4000 }).catch(() => {});
   await page.waitForTimeout(600);
 };
 
@@ -81,6 +82,37 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('button', { name: 'Styles' }).click();
     await page.locator('.style-rule').first().waitFor();
   },
+  theme: async (page) => {
+    await changes();
+    await page.goto(`${at}/theme?file=pieces/price.html`);
+    await page.locator('.difference').waitFor();
+    await page.getByLabel('Find a file').fill('ice');
+    await page.getByText('Beside each other').click();
+  },
+  'theme-update': async (page) => {
+    await changes();
+    await newBase();
+    await page.goto(`${at}/theme`);
+    await page.getByRole('button', { name: /See what 1\.1 would change/ }).click();
+    await page.getByRole('list', { name: 'Files of the shop that are touched' }).waitFor();
+  },
+  'theme-merge': async (page) => {
+    const slug = await updated();
+    await page.goto(`${at}/theme?draft=${slug}&show=own&file=pieces/stock.html`);
+    await page.getByRole('button', { name: 'Put both together' }).click();
+    await page.locator('.cm-mergeView').waitFor();
+  },
+  release: async (page) => {
+    const slug = await updated();
+    await page.goto(`${at}/release?draft=${slug}`);
+    await page.getByRole('button', { name: 'See which pages come out different' }).click();
+    await page.getByText(/pages come out different\.$/).waitFor({ timeout: 60_000 });
+    await page.locator('.page-progress').waitFor({ state: 'detached', timeout: 60_000 });
+    await page.getByRole('tab', { name: 'History' }).click();
+    await page.getByRole('button', { name: 'Update to Quay 1.1' }).click();
+    await page.locator('.difference').first().waitFor();
+    await page.locator('.release-what').evaluate((one) => (one.scrollTop = 180));
+  },
   alternates: async (page) => {
     await page.goto(`${at}/alternates`);
     await page.locator('.template-cards li').first().waitFor();
@@ -91,8 +123,6 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
   'shop-home': async (page) => void (await page.goto(`${at}/draft/spring/`)),
   'shop-product': async (page) => void (await page.goto(`${at}/draft/spring/product/tarred-hemp-rope`)),
   'shop-category': async (page) => void (await page.goto(`${at}/draft/spring/category/rope-and-cord`)),
-  'shop-listing': async (page) =>
-    void (await page.goto(`${at}/draft/spring/category/rope-and-cord?colour=navy,natural&stock=in&view=list#filters`)),
   'shop-find': async (page) => {
     await page.goto(`${at}/draft/spring/listing/tag/gift`);
     await page.getByRole('combobox').pressSequentially('lamp', { delay: 30 });
@@ -112,8 +142,6 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('button', { name: 'Put in the cart' }).click();
   },
   'shop-french': async (page) => void (await page.goto(`${at}/draft/spring/fr/product/topside-paint?variant=WQ-TOP-5`)),
-  'shop-content': async (page) => void (await page.goto(`${at}/draft/spring/content/delivery`)),
-  'shop-not-found': async (page) => void (await page.goto(`${at}/draft/spring/product/sold-long-ago`)),
 };
 
 /** An amendment with mistakes in it, for the picture of what is said of them; taken out again after it. */
@@ -140,6 +168,31 @@ const send = (method: string, path: string, body: object) =>
     headers: { 'Content-Type': 'application/json' },
     body: JSON.stringify(body),
   });
+/** What the pictures of an update show: a file that is merged, one that clashes, an amendment that loses its place. */
+const changes = async () => {
+  const base = (path: string) => readFileSync(`themes/quay-1.0/${path}`, 'utf8');
+  const texts = {
+    'pieces/price.html': base('pieces/price.html').replace("t('price.ask')", "t('price.now')"),
+    'pieces/stock.html': base('pieces/stock.html').replace('variant.stock < 6', 'variant.stock < 3'),
+    'pieces/tile.html': '<amend>\n  <after mark="summary"><p class="sku">{product.sku}</p></after>\n</amend>\n',
+  };
+  for (const [path, text] of Object.entries(texts)) await send('PUT', 'file', { path, text, expected: null });
+};
+const newBase = async (): Promise<number> => {
+  const { readFolder } = await import('@/server/shop');
+  const { writeZip } = await import('@/server/travel');
+  const zip = writeZip(readFolder('themes/quay-1.1').map(([path, bytes]) => ({ path, bytes })));
+  const answer = await fetch(`${at}/api/versions`, { method: 'POST', body: new Uint8Array(zip) });
+  return ((await answer.json()) as { id: number }).id;
+};
+const updated = async (): Promise<string> => {
+  await changes();
+  const to = await newBase();
+  const { drafts } = (await (await fetch(`${at}/api/drafts`)).json()) as { drafts: { slug: string }[] };
+  const before = drafts.find(({ slug }) => slug.endsWith('quay-1-1'));
+  if (before) return before.slug;
+  return ((await (await send('POST', 'update', { to })).json()) as { slug: string }).slug;
+};
 const products = (...slugs: string[]) => slugs.map((slug) => ({ kind: 'product', slug }));
 const rated = {
   name: 'load-rated',

@@ -38,8 +38,10 @@ export function cellOf({ path, hashes, amends }: Row, at: number): 'serves' | 'a
 }
 
 /** The files of a theme by folder, with a mark in the column of each layer that has them. Up and down go through them. */
-export function FileTable({ layers, rows, problems, chosen, onChoose }: Props) {
+export function FileTable({ layers, rows: given, problems, chosen, onChoose }: Props) {
   'use no memo';
+  // Those of the whole theme first, then folder by folder.
+  const rows = useMemo(() => [...given].sort((a, b) => compare(split(a.path)[0], split(b.path)[0])), [given]);
   const room = useRef<HTMLDivElement>(null);
   const items = useMemo(
     () =>
@@ -163,6 +165,8 @@ function FileRow({ row, at, layers, found, chosen, onChoose }: RowProps) {
     </tr>
   );
 }
+
+const compare = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
 function split(path: string): [folder: string, name: string] {
   const at = path.indexOf('/');
