@@ -56,6 +56,11 @@ test('amend, update the base below with a merge, a conflict and a lost mark, com
     /place gone.*pieces\/tile\.html.*where it stood is now “tile-summary”/,
     /put together.*pieces\/price\.html/,
   ]);
+  await dialog.getByRole('button', { name: 'See which pages come out different' }).click();
+  await expect(dialog.getByRole('status')).toContainText(/\d+ of 1\d\d pages come out different\.$/, {
+    timeout: 30_000,
+  });
+  await expect(dialog.getByRole('list', { name: 'Pages that come out different' })).toContainText('Anchor lamp');
   const before = await live(page, last, '/product/deck-oil');
   await dialog.getByRole('button', { name: 'Make a draft with it' }).click();
 

@@ -130,6 +130,10 @@ export type VersionItem = z.output<typeof versionItem>;
 
 const fileChange = z.object({ path: z.string(), change: z.enum(['added', 'changed', 'removed']) });
 
+/** A content of a path in a version of a base or an add-on. */
+export const versionOfFile = z.object({ name: z.string(), version: z.string(), hash: z.string() });
+export type VersionOfFile = z.output<typeof versionOfFile>;
+
 export const updateAnswer = z.object({
   from: layer.nullable(),
   to: layer,

@@ -4,7 +4,7 @@ import { pathOf } from '@/core/storefront/route';
 import { findSubjects } from '@/store/subjects';
 import type { StateRow } from '@/store/themes';
 import { pageOf, prefixOf } from './page';
-import type { Shop } from './shop';
+import type { MadeTheme, Shop } from './shop';
 
 /** What was found so far of the pages that come out different. */
 export interface DifferingStep {
@@ -19,14 +19,21 @@ const mostNamed = 400;
 /** Something is said so often, in milliseconds. */
 const often = 250;
 
+/** A state to make pages of, or another theme in its place. */
+export interface Side {
+  state: StateRow;
+  made?: MadeTheme;
+}
+
 /** Makes every page of the shop in both states and tells those that come out different, a step now and then. */
-export function* differingPages(shop: Shop, a: StateRow, b: StateRow, now: () => number): Generator<DifferingStep> {
+export function* differingPages(shop: Shop, a: Side, b: Side, now: () => number): Generator<DifferingStep> {
   const subjects = findSubjects(shop.sql, '', null, 1_000_000).filter(({ kind }) => kind !== 'cart');
-  const prefixes = { before: prefixOf(a), after: prefixOf(b) };
+  const prefixes = { before: prefixOf(a.state), after: prefixOf(b.state) };
   const pages: DifferingPage[] = [];
   let looked = 0;
   let said = now();
-  const make = (state: StateRow, path: string) => pageOf(shop, state, { path, query: {} });
+  const make = ({ state, made }: Side, path: string) =>
+    pageOf(shop, state, { path, query: {}, ...(made ? { made } : {}) });
   for (const subject of subjects) {
     const path = pathOf(subject);
     const [before, after] = [make(a, path), make(b, path)];

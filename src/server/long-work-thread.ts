@@ -2,10 +2,17 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { differingPages, type DifferingStep } from './differing';
 import { Shop } from './shop';
 import { stateOf } from './states';
+import { updatedTheme } from './updates';
 import { survey, type SurveyAsk, type SurveyStep } from './survey';
 
-/** Work over the whole catalogue: which subjects show every outcome of a template, or which pages two states make otherwise. */
-export type LongWork = { kind: 'survey'; draft: string; ask: SurveyAsk } | { kind: 'differing'; a: string; b: string };
+/**
+ * Work over the whole catalogue: which subjects show every outcome of a template, which pages two states make otherwise, or
+ * a draft and the same on another version of a layer below.
+ */
+export type LongWork =
+  | { kind: 'survey'; draft: string; ask: SurveyAsk }
+  | { kind: 'differing'; a: string; b: string }
+  | { kind: 'update'; draft: string; to: number };
 
 /** What the thread is told: a work to do (the newest of its kind counts), or to stop. */
 export type ToThread = { id: number; work: LongWork } | { id: number; stop: LongWork['kind'] };
@@ -27,10 +34,13 @@ if (port) {
     if ('work' in told) void run(told.id, told.work);
   });
   const now = () => performance.now();
-  const steps = (work: LongWork): Iterable<SurveyStep | DifferingStep> =>
-    work.kind === 'survey'
-      ? survey(shop, stateOf(shop, `draft/${work.draft}`), work.ask, now)
-      : differingPages(shop, stateOf(shop, work.a), stateOf(shop, work.b), now);
+  const steps = (work: LongWork): Iterable<SurveyStep | DifferingStep> => {
+    if (work.kind === 'differing')
+      return differingPages(shop, { state: stateOf(shop, work.a) }, { state: stateOf(shop, work.b) }, now);
+    const state = stateOf(shop, `draft/${work.draft}`);
+    if (work.kind === 'survey') return survey(shop, state, work.ask, now);
+    return differingPages(shop, { state }, { state, made: updatedTheme(shop, state, work.to) }, now);
+  };
   const run = async (id: number, work: LongWork) => {
     const { kind } = work;
     const say = (message: FromThread) => port.postMessage(message);

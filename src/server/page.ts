@@ -4,7 +4,7 @@ import type { CartState } from '@/core/catalogue/cart';
 import { readLocale } from '@/core/storefront/route';
 import type { GivenAnswer, Rendered } from '@/core/language';
 import type { StateRow } from '@/store/themes';
-import type { Shop, UnsavedText } from './shop';
+import type { MadeTheme, Shop, UnsavedText } from './shop';
 
 /** A page may take so long, in milliseconds: far more than any page needs. */
 const longest = 5000;
@@ -20,6 +20,8 @@ export interface PageAsk {
   origin?: string;
   cart?: CartState;
   answers?: Record<string, GivenAnswer>;
+  /** A theme in the place of the state's own. */
+  made?: MadeTheme;
   /** Texts that are not saved, to make it with. */
   unsaved?: readonly UnsavedText[];
   probe?: PageRequest['probe'];
@@ -36,8 +38,8 @@ export function fragmentOf(shop: Shop, state: StateRow, ask: PageAsk): Rendered 
 }
 
 function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
-  const { unsaved = [], ...rest } = ask;
-  const { theme, alternates } = shop.themeWith(state, unsaved);
+  const { unsaved = [], made, ...rest } = ask;
+  const { theme, alternates } = made ?? shop.themeWith(state, unsaved);
   const { locale, path } = readLocale(ask.path, shop.catalogue().shop().locales);
   return {
     theme,

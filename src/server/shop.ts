@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readAlternates, type Alternates } from '@/core/alternates/alternates';
+import type { FieldSubject } from '@/core/catalogue/rows';
 import { CatalogueFacts } from '@/core/catalogue/site';
 import { Theme, type Layer } from '@/core/theme/theme';
 import { DataFolderError, dataFolder, openDatabase } from '@/store/database';
@@ -19,7 +20,8 @@ export { DataFolderError, dataFolder };
 /** Files that hold text: all else of a theme is bytes. */
 export const textual = /\.(?:html|json|css|js|svg|txt|md)$/i;
 
-interface MadeTheme {
+/** A theme with its assignments, ready to make pages. */
+export interface MadeTheme {
   key: string;
   theme: Theme;
   alternates: Alternates;
@@ -62,7 +64,7 @@ export class Shop {
 
   /** The theme and assignments of a state. Asks the store for its revision each time, so that nothing stale is served. */
   theme(state: StateRow): MadeTheme {
-    const site = this.facts();
+    this.facts();
     const key = `${state.revision} ${this.#facts?.version}`;
     const kept = this.#made.get(state.id);
     if (kept?.key === key) return kept;
@@ -76,15 +78,18 @@ export class Shop {
           .map(({ path, hash, bytes }) => [path, { hash, text: textual.test(path) ? bytes.toString('utf8') : null }]),
       ),
     }));
-    const source = this.catalogue();
-    const theme = new Theme(layers, source.shop().locale, {
-      definitions: (subject) => source.fieldDefinitions(subject),
-      site,
-    });
-    const made = { key, theme, ...readAlternates(theme.file('alternates.json')?.text ?? null) };
+    const made = { ...this.themeOf(layers), key };
     if (this.#made.size > 20) this.#made.clear();
     this.#made.set(state.id, made);
     return made;
+  }
+
+  /** A theme of these layers for this shop; nothing of it is kept. */
+  themeOf(layers: readonly Layer[]): MadeTheme {
+    const source = this.catalogue();
+    const definitions = (subject: FieldSubject) => source.fieldDefinitions(subject);
+    const theme = new Theme(layers, source.shop().locale, { definitions, site: this.facts() });
+    return { key: '', theme, ...readAlternates(theme.file('alternates.json')?.text ?? null) };
   }
 
   /** The theme of a draft with texts in its own layer that are not saved. Nothing is written. */

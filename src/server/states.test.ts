@@ -1,5 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import type { StateRow } from '@/store/themes';
 import { bring, compareStates, planBring } from './compare';
+import { differingPages } from './differing';
 import { dropFiles, putTheme, takeTheme } from './exchange';
 import { draftOf, openFile, saveFile, saveFiles } from './files';
 import { historyOf, historyOfFile, restoreFile, takeBack } from './history';
@@ -7,12 +9,12 @@ import { contentBy, driftOf, layersOf, renameFile, settle } from './layers';
 import { pinSubjects } from './alternates';
 import { pageOf } from './page';
 import { publish, putBack } from './release';
-import { readFolder, type Shop } from './shop';
+import { readFolder, type MadeTheme, type Shop } from './shop';
 import { copyState, draftItems, removeDraft, restoreDraft, releaseItems, stateOf } from './states';
 import { serveState } from './storefront';
 import { demoShop } from './testing/demo-shop';
 import { readZip, themeOf, writeZip } from './travel';
-import { addVersion, updateDraft, updatePlan, versionItems } from './updates';
+import { addVersion, updatedTheme, updateDraft, updatePlan, versionItems } from './updates';
 
 let shop: Shop;
 beforeEach(() => {
@@ -255,6 +257,15 @@ describe('an update of the base', () => {
     takeBack(shop, updated(), update?.id ?? 0, '');
     expect(compareStates(shop, spring(), updated())).toMatchObject({ files: [], below: [] });
     expect(standing()['pieces/stock.html']).toBe('override');
+  });
+  it('is told page by page before it is made, as it comes out when it is', () => {
+    const { id } = newBase();
+    const pages = (from: StateRow, to: StateRow, made?: MadeTheme) =>
+      [...differingPages(shop, { state: from }, { state: to, ...(made ? { made } : {}) }, () => 0)].at(-1)?.pages;
+    const told = pages(spring(), spring(), updatedTheme(shop, spring(), id));
+    expect(told?.map(({ name }) => name)).toContain('Anchor lamp');
+    const { slug } = updateDraft(shop, spring(), id, '');
+    expect(pages(spring(), draftOf(shop, slug))).toEqual(told);
   });
   it('is refused twice, and under the same version with other files', () => {
     const { id } = newBase();

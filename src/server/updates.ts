@@ -1,11 +1,11 @@
 import type { UpdateAnswer, VersionItem } from '@/contract/theme';
 import { planUpdate, type UpdatePlan } from '@/core/theme/update';
-import type { Layer } from '@/core/theme/theme';
-import type { FileWrite, LayerRow, StateRow } from '@/store/themes';
+import type { Layer, LayerFile } from '@/core/theme/theme';
+import { hashOf, type FileWrite, type LayerRow, type StateRow } from '@/store/themes';
 import { writeFiles } from './files';
 import { ownFiles } from './layers';
 import { refuse } from './refusal';
-import { textual, type Shop } from './shop';
+import { textual, type MadeTheme, type Shop } from './shop';
 import { copyState } from './states';
 import type { ThemeFiles } from './travel';
 
@@ -99,6 +99,19 @@ function answerOf({ to, from, plan }: { to: LayerRow; from: LayerRow | null; pla
 /** What another version below would change, and what it does to the shop's own files. Nothing is written. */
 export function updatePlan(shop: Shop, draft: StateRow, versionId: number): UpdateAnswer {
   return answerOf(planned(shop, draft, versionId));
+}
+
+/** The theme as the draft would have it on another version, with what merges cleanly put together. */
+export function updatedTheme(shop: Shop, draft: StateRow, versionId: number): MadeTheme {
+  const { layers, plan } = planned(shop, draft, versionId);
+  const own = new Map<string, LayerFile>(ownFiles(shop, draft.id));
+  for (const { path, outcome, text } of plan.touched) {
+    if (outcome === 'needless') own.delete(path);
+    else if (text !== undefined) own.set(path, { hash: hashOf(Buffer.from(text)), text });
+  }
+  const shopRow = shop.themes.layers(draft.id).at(-1);
+  const top: Layer = { kind: 'shop', name: shopRow?.name ?? '', version: shopRow?.version ?? '', files: own };
+  return shop.themeOf([...layers.map((row) => layerWith(shop, row)), top]);
 }
 
 /**

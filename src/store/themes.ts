@@ -290,6 +290,14 @@ export class StoredThemes {
     return this.sql.get('SELECT 1 FROM save WHERE path = ? AND hash = ? LIMIT 1', path, hash) ? this.bytes(hash) : null;
   }
 
+  /** A path in every version of a base or an add-on that has it, the latest first. */
+  versionsOf(path: string): { name: string; version: string; hash: string }[] {
+    return this.sql.all(
+      "SELECT l.name, l.version, f.hash FROM layer_file f JOIN layer l ON l.id = f.layer_id WHERE f.path = ? AND l.kind <> 'shop' ORDER BY l.id DESC",
+      path,
+    );
+  }
+
   /** Which version of a base or add-on a file's content comes from: “Quay 1.0”; null when none has it. */
   versionOf(path: string, hash: string): string | null {
     const row = this.sql.get<{ name: string; version: string }>(

@@ -115,7 +115,7 @@ export function Differences({ draft, a, b, drafts, releases, onCompare }: Props)
               </ul>
             </>
           )}
-          <DifferingPages a={a} b={b} />
+          <DifferingPages from={`/api/compare/pages?${new URLSearchParams({ a, b })}`} a={a} b={b} />
         </>
       )}
       {a === 'live' && b === here && <Publish draft={draft} turn={releases?.turn} nothing={nothing ?? true} />}

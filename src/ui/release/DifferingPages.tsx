@@ -12,11 +12,19 @@ interface Step {
   done: boolean;
 }
 
+interface Props {
+  /** Where they are asked for. */
+  from: string;
+  /** Names of the two states; null: its pages cannot be looked at yet. */
+  a: string;
+  b: string | null;
+}
+
 /** Where a page of a state is looked at. */
 const addressOf = (state: string, path: string): string => `/${state}${path}`;
 
 /** The pages of the shop that come out different, found by making each of them in both states. */
-export function DifferingPages({ a, b }: { a: string; b: string }) {
+export function DifferingPages({ from, a, b }: Props) {
   const [step, setStep] = useState<Step | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const asking = useRef<AbortController | null>(null);
@@ -26,7 +34,7 @@ export function DifferingPages({ a, b }: { a: string; b: string }) {
     const mine = (asking.current = new AbortController());
     setFailure(null);
     setStep({ pages: [], looked: 0, of: 0, done: false });
-    readLines<Step>(`/api/compare/pages?${new URLSearchParams({ a, b })}`, undefined, setStep, mine.signal).catch(
+    readLines<Step>(from, undefined, setStep, mine.signal).catch(
       (error: unknown) => !mine.signal.aborted && setFailure(messageOf(error)),
     );
   };
@@ -71,9 +79,11 @@ export function DifferingPages({ a, b }: { a: string; b: string }) {
                 <a href={addressOf(a, path)} target="_blank" rel="noreferrer">
                   before
                 </a>
-                <a href={addressOf(b, path)} target="_blank" rel="noreferrer">
-                  after
-                </a>
+                {b !== null && (
+                  <a href={addressOf(b, path)} target="_blank" rel="noreferrer">
+                    after
+                  </a>
+                )}
               </li>
             ))}
           </ul>

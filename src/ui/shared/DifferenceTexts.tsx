@@ -25,7 +25,7 @@ export function DifferenceTexts({ path, texts, beside }: Props) {
       EditorState.readOnly.of(true),
       EditorView.editable.of(false),
     ];
-    const collapse = { margin: 3, minSize: 8 };
+    const collapse = { margin: 2, minSize: 4 };
     const made = beside
       ? new MergeView({
           parent: room.current,

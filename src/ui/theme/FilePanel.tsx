@@ -4,7 +4,7 @@ import { Alert, App, Button, Input, Select, Tabs } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
 import type { ChangesAnswer, LayerItem } from '@/contract/api';
-import type { ChangeItem, DriftAnswer, LayersAnswer } from '@/contract/theme';
+import type { ChangeItem, DriftAnswer, LayersAnswer, VersionOfFile } from '@/contract/theme';
 import { applyFix } from '@/core/language/problems';
 import { api, messageOf } from '../shared/api';
 import { Difference } from '../shared/Difference';
@@ -46,6 +46,10 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
     queryKey: ['history', 'file', path],
     queryFn: () => api<ChangeItem[]>('GET', `/api/drafts/${draft}/history?${new URLSearchParams({ path })}`),
   });
+  const elsewhere = useQuery({
+    queryKey: ['versions', path],
+    queryFn: () => api<VersionOfFile[]>('GET', `/api/content/versions?${new URLSearchParams({ path })}`),
+  });
   const done = (said: string) => {
     void message.success(said);
     void queries.invalidateQueries();
@@ -83,6 +87,9 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
       const label = layer.kind === 'shop' ? 'The shop’s own, now' : `${layer.name} ${layer.version}`;
       return [{ key: `layer ${layer.name}`, label, hash }];
     }),
+    ...(elsewhere.data ?? [])
+      .filter(({ name, version }) => !layers.some((layer) => layer.name === name && layer.version === version))
+      .map(({ name, version, hash }) => ({ key: `version ${name} ${version}`, label: `${name} ${version}`, hash })),
     ...(history.data ?? []).flatMap(({ id, draft: of, madeAt, files }) => {
       const hash = files[0]?.hash;
       return hash ? [{ key: `save ${id}`, label: `${new Date(madeAt).toLocaleString('en-GB')} · ${of}`, hash }] : [];

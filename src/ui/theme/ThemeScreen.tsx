@@ -3,13 +3,14 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Input, Segmented, Skeleton } from 'antd';
 import { useMemo, useRef, useState, type DragEvent } from 'react';
 import type { ChangesAnswer } from '@/contract/api';
-import type { LayersAnswer } from '@/contract/theme';
+import type { LayersAnswer, VersionItem } from '@/contract/theme';
 import { api, messageOf } from '../shared/api';
 import { usePlace } from '../shared/place';
 import { FilePanel } from './FilePanel';
 import { FileTable } from './FileTable';
 import { NewFile } from './NewFile';
 import { Stack } from './Stack';
+import { UpdateDialog } from './UpdateDialog';
 
 type Row = LayersAnswer['rows'][number];
 export type Filter = 'all' | 'own' | 'drifted' | 'problems';
@@ -29,6 +30,7 @@ export function ThemeScreen() {
   const [search, setSearch] = useState('');
   const [making, setMaking] = useState(false);
   const [over, setOver] = useState(false);
+  const [updating, setUpdating] = useState<VersionItem | null>(null);
   const within = useRef(0);
   const filter = (get('show') ?? 'all') as Filter;
   const chosen = get('file');
@@ -75,6 +77,13 @@ export function ThemeScreen() {
       void queries.invalidateQueries();
     },
   });
+  const bring = useMutation({
+    mutationFn: (zip: File) => api<VersionItem>('POST', '/api/versions', zip),
+    onSuccess: (version) => {
+      void queries.invalidateQueries({ queryKey: ['versions'] });
+      setUpdating(version);
+    },
+  });
   const folder = chosen?.includes('/') ? chosen.slice(0, chosen.lastIndexOf('/')) : '';
   const dragging = (event: DragEvent, by: number) => {
     if (!event.dataTransfer.types.includes('Files')) return;
@@ -97,7 +106,9 @@ export function ThemeScreen() {
         within.current = 0;
         setOver(false);
         const { files } = event.dataTransfer;
-        if (files.length) drop.mutate({ files, folder: mayHold(folder, files) ? folder : '' });
+        const [first] = files;
+        if (files.length === 1 && first && /\.zip$/i.test(first.name)) bring.mutate(first);
+        else if (files.length) drop.mutate({ files, folder: mayHold(folder, files) ? folder : '' });
       }}
     >
       <section className="theme-files" aria-label="Files">
@@ -122,7 +133,9 @@ export function ThemeScreen() {
           <Button onClick={() => setMaking(true)}>New file</Button>
         </div>
         {table.isError && <Alert type="error" showIcon title={messageOf(table.error)} />}
-        {drop.isError && <Alert type="error" showIcon closable title={messageOf(drop.error)} />}
+        {(drop.error ?? bring.error) && (
+          <Alert type="error" showIcon closable title={messageOf(drop.error ?? bring.error)} />
+        )}
         {table.isLoading && <Skeleton active />}
         {table.data && (
           <FileTable
@@ -147,7 +160,7 @@ export function ThemeScreen() {
         <p className="drop-note quiet">
           {over
             ? 'Let go: the files come into the shop’s layer.'
-            : 'Drop files in: pictures, fonts, style sheets, scripts, icons, templates.'}
+            : 'Drop files in: pictures, fonts, style sheets, scripts, icons, templates; or a ZIP of a base or add-on.'}
         </p>
       </section>
       <section className="theme-side" aria-label="Details">
@@ -165,6 +178,7 @@ export function ThemeScreen() {
           table.data && <Stack draft={draft} table={table.data} />
         )}
       </section>
+      {updating && <UpdateDialog draft={draft} to={updating} onClose={() => setUpdating(null)} />}
       <NewFile draft={draft} open={making} onClose={() => setMaking(false)} folder={folder} />
     </main>
   );

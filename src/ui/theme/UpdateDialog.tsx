@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Modal, Skeleton } from 'antd';
 import { useRouter } from 'next/navigation';
 import type { UpdateAnswer, VersionItem } from '@/contract/theme';
+import { DifferingPages } from '../release/DifferingPages';
 import { api, messageOf } from '../shared/api';
 
 type Outcome = UpdateAnswer['touched'][number]['outcome'];
@@ -97,6 +98,7 @@ export function UpdateDialog({ draft, to, onClose }: { draft: string; to: Versio
               ))}
             </ul>
           </details>
+          <DifferingPages from={`/api/drafts/${draft}/update/pages?to=${to.id}`} a={`draft/${draft}`} b={null} />
           <p className="quiet">The draft you are in and what is live stay as they are.</p>
         </>
       )}
