@@ -25,13 +25,14 @@ export function DifferenceTexts({ path, texts, beside }: Props) {
       EditorState.readOnly.of(true),
       EditorView.editable.of(false),
     ];
-    const collapse = { margin: 2, minSize: 4 };
+    // What is the same throughout is shown whole.
+    const collapse = before === after ? {} : { collapseUnchanged: { margin: 2, minSize: 4 } };
     const made = beside
       ? new MergeView({
           parent: room.current,
           a: { doc: before, extensions: [...shared, label(`${path} before`)] },
           b: { doc: after, extensions: [...shared, label(`${path} after`)] },
-          collapseUnchanged: collapse,
+          ...collapse,
         })
       : new EditorView({
           parent: room.current,
@@ -39,7 +40,7 @@ export function DifferenceTexts({ path, texts, beside }: Props) {
           extensions: [
             ...shared,
             label(`What changed in ${path}`),
-            unifiedMergeView({ original: before, mergeControls: false, collapseUnchanged: collapse }),
+            unifiedMergeView({ original: before, mergeControls: false, ...collapse }),
           ],
         });
     return () => made.destroy();

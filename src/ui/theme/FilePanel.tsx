@@ -95,6 +95,7 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
       return hash ? [{ key: `save ${id}`, label: `${new Date(madeAt).toLocaleString('en-GB')} · ${of}`, hash }] : [];
     }),
   ];
+  const lost = standing === 'amends' && problems.some(({ code }) => code === 'mark');
   const failed = [remove, rename, restore].find((one) => one.isError);
   return (
     <div className="file-panel">
@@ -121,11 +122,13 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
           );
         })}
       </ol>
-      {problems.map((one) => (
-        <p key={`${one.line} ${one.code} ${one.message}`} className={one.severity === 'note' ? 'quiet' : 'is-wrong'}>
-          ● Line {one.line}: {one.message}
-        </p>
-      ))}
+      {problems
+        .filter((one) => !lost || one.code !== 'mark')
+        .map((one) => (
+          <p key={`${one.line} ${one.code} ${one.message}`} className={one.severity === 'note' ? 'quiet' : 'is-wrong'}>
+            ● Line {one.line}: {one.message}
+          </p>
+        ))}
       {standing === 'drifted' && (
         <Alert
           type="warning"
@@ -138,9 +141,7 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
           }
         />
       )}
-      {standing === 'amends' && problems.some(({ code }) => code === 'mark') && (
-        <LostPlaces draft={draft} path={path} />
-      )}
+      {lost && <LostPlaces draft={draft} path={path} />}
       {own !== null && (
         <div className="file-actions">
           {renaming === null ? (
@@ -190,7 +191,14 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
           {
             key: 'beside',
             label: 'Beside each other',
-            children: <Beside path={path} versions={versions} first={below ?? own} second={own ?? below} />,
+            children: (
+              <Beside
+                path={path}
+                versions={versions}
+                first={standing === 'amends' ? own : (below ?? own)}
+                second={own ?? below}
+              />
+            ),
           },
           {
             key: 'history',
