@@ -46,6 +46,7 @@ test('amend, update the base below with a merge, a conflict and a lost mark, com
   );
 
   await page.getByRole('link', { name: 'Theme' }).click();
+  await page.getByText('The shop’s own 3').click();
   await expect(page.getByRole('row', { name: /pieces\/tile\.html/ })).toContainText('amends');
   await expect(page.getByRole('row', { name: /pieces\/price\.html/ })).toContainText('override');
   await page.getByLabel('Version of a base or add-on').setInputFiles(newBase());
@@ -177,7 +178,11 @@ test('of two who publish at once the second is told what changed', async ({ page
 
 test('files are dropped in, renamed, looked at beside each other, deleted and restored', async ({ page, last }) => {
   await page.goto(`${last.at}/theme`);
-  await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /article\/default\.html/ })).toBeVisible();
+  // Rows out of sight come by the keyboard too.
+  await page.getByRole('button', { name: 'article/default.html' }).focus();
+  for (let row = 0; row < 40; row++) await page.keyboard.press('ArrowDown');
+  await expect(page.locator('.file-name:focus')).toHaveAttribute('data-path', /^pieces\//);
   const picture = readFileSync('themes/quay-1.0/assets/img/mark.svg');
   const dropped = await page.evaluateHandle(
     (bytes) => {
