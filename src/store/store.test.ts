@@ -7,6 +7,9 @@ import { catalogueFile } from '@/contract/catalogue-file';
 import { StoredCatalogue } from './catalogue';
 import { DataFolderError, openDatabase } from './database';
 import { importCatalogue } from './import';
+import { catalogue } from './migrations/0001-catalogue';
+import { theme } from './migrations/0002-theme';
+import { shopping } from './migrations/0003-shopping';
 import { Statements } from './statements';
 import { ChangedMeanwhile, hashOf, StoredThemes } from './themes';
 
@@ -63,6 +66,33 @@ describe('the database', () => {
     ]).toEqual(['wal', 1, 4]);
     first.close();
     openDatabase(at).close();
+  });
+  it('brings one along that was written before there was a history', () => {
+    const at = folder();
+    const db = new Database(join(at, 'last.sqlite'));
+    for (const sql of [catalogue, theme, shopping]) db.exec(sql);
+    db.exec(`
+      INSERT INTO blob VALUES ('h1', CAST('one' AS BLOB)), ('h2', CAST('two' AS BLOB)), ('h3', CAST('base' AS BLOB));
+      INSERT INTO layer (id, kind, name, version) VALUES (1, 'base', 'Quay', '1.0'), (2, 'shop', 'Shop', ''), (3, 'shop', 'Shop', 'release 1');
+      INSERT INTO layer_file VALUES (1, 'a.html', 'h3'), (2, 'a.html', 'h2'), (3, 'a.html', 'h1');
+      INSERT INTO state (id, kind, slug, name, number, made_at) VALUES (1, 'draft', 'd', 'D', NULL, 't0'), (2, 'release', NULL, 'Release 1', 1, 't2');
+      INSERT INTO state_layer VALUES (1, 0, 1), (1, 1, 2), (2, 0, 1), (2, 1, 3);
+      INSERT INTO live VALUES (1, 2);
+      INSERT INTO save (state_id, path, hash, saved_at) VALUES (1, 'a.html', 'h1', 't1'), (1, 'a.html', 'h2', 't3');
+    `);
+    db.pragma('user_version = 3');
+    db.close();
+    const themes = new StoredThemes(new Statements(openDatabase(at)));
+    expect(themes.files(2).map(({ path, bytes }) => [path, bytes.toString()])).toEqual([['a.html', 'two']]);
+    expect([themes.live()?.number, themes.liveTurn()]).toEqual([1, 1]);
+    const changes = themes.changes(1);
+    expect(changes.map(({ title, madeAt }) => [title, madeAt])).toEqual([
+      ['a.html', 't3'],
+      ['a.html', 't1'],
+    ]);
+    expect(themes.saves(changes[0]?.id ?? 0)).toMatchObject([{ was: 'h1', hash: 'h2' }]);
+    themes.save(1, [{ path: 'a.html', bytes: Buffer.from('three') }], { title: 'x', at: 't4', by: '' });
+    expect(themes.publish(1, '', 't5', '').number).toBe(2);
   });
   it('refuses one that a newer Last wrote', () => {
     const at = folder();
