@@ -1,6 +1,6 @@
-import { createHash } from 'node:crypto';
-import type { LayerKind } from '@/core/theme/theme';
-import type { Statements } from './statements';
+import { StoredLayers, up, type FileRow, type LayerRow } from './layers';
+
+export { hashOf, type FileRow, type LayerRow } from './layers';
 
 export interface StateRow {
   id: number;
@@ -16,20 +16,6 @@ export interface StateRow {
   fromId: number | null;
   /** Where a release is looked at that is not, or need not be, live: `/release/2`. */
   address?: string;
-}
-
-export interface LayerRow {
-  id: number;
-  kind: LayerKind;
-  name: string;
-  version: string;
-}
-
-/** A file of a layer. `origin` is the hash of the file below that it was taken from; null: there was none. */
-export interface FileRow {
-  path: string;
-  hash: string;
-  origin: string | null;
 }
 
 /** A file to be written (`bytes` null: taken away) into a draft's own layer. */
@@ -76,14 +62,6 @@ const stateColumns =
 const changeColumns =
   'id, state_id AS stateId, title, made_at AS madeAt, made_by AS madeBy, below_was AS belowWas, below, undoes';
 
-/** A layer and those it adds to, nearest first. */
-const up = `WITH RECURSIVE up(id, depth) AS (
-  SELECT ?, 0 UNION ALL SELECT l.parent_id, depth + 1 FROM up JOIN layer l ON l.id = up.id WHERE l.parent_id IS NOT NULL)`;
-
-export function hashOf(bytes: Buffer): string {
-  return createHash('sha256').update(bytes).digest('hex').slice(0, 32);
-}
-
 /** What a save met when the file was not as the one who saves believed. */
 export class ChangedMeanwhile extends Error {
   override readonly name = 'ChangedMeanwhile';
@@ -97,9 +75,7 @@ export class ChangedMeanwhile extends Error {
 }
 
 /** Theme layers, drafts and releases in the database. */
-export class StoredThemes {
-  constructor(readonly sql: Statements) {}
-
+export class StoredThemes extends StoredLayers {
   /** Runs `work` whole or not at all. */
   transaction<T>(work: () => T): T {
     return this.sql.db.transaction(work).immediate();
@@ -173,7 +149,7 @@ export class StoredThemes {
       by,
       fromId,
     );
-    this.#stack(id, [...layers.slice(0, -1).map((layer) => layer.id), this.#above(own)]);
+    this.#stack(id, [...layers.slice(0, -1).map((layer) => layer.id), this.above(own)]);
     return id;
   }
 
@@ -231,83 +207,6 @@ export class StoredThemes {
     );
   }
 
-  /** Base themes and add-ons in all versions that were brought in, the latest first. */
-  versions(): LayerRow[] {
-    return this.sql.all("SELECT id, kind, name, version FROM layer WHERE kind <> 'shop' ORDER BY id DESC");
-  }
-
-  addLayer(kind: LayerKind, name: string, version: string, files: Iterable<[path: string, bytes: Buffer]>): number {
-    const { id } = this.sql.run('INSERT INTO layer (kind, name, version) VALUES (?, ?, ?)', kind, name, version);
-    for (const [path, bytes] of files) this.#put(id, path, this.keep(bytes), null);
-    return id;
-  }
-
-  /** Files of a layer with their bytes. */
-  files(layerId: number): (FileRow & { bytes: Buffer })[] {
-    return this.sql.all(
-      `${up} SELECT f.path, f.hash, f.origin, b.bytes FROM
-       (SELECT f.path, f.hash, f.origin, min(up.depth) FROM up JOIN layer_file f ON f.layer_id = up.id GROUP BY f.path) f
-       JOIN blob b ON b.hash = f.hash ORDER BY f.path`,
-      layerId,
-    );
-  }
-
-  /** Files of a layer by path, without their bytes. */
-  hashes(layerId: number): Map<string, FileRow> {
-    const rows = this.sql.all<FileRow & { hash: string | null }>(
-      `${up} SELECT f.path, f.hash, f.origin, min(up.depth) FROM up JOIN layer_file f ON f.layer_id = up.id GROUP BY f.path`,
-      layerId,
-    );
-    return new Map(
-      rows.filter(({ hash }) => hash !== null).map(({ path, hash, origin }) => [path, { path, hash, origin }]),
-    );
-  }
-
-  /** A layer and those it adds to, nearest first. */
-  chain(layerId: number): number[] {
-    return this.sql.all<{ id: number }>(`${up} SELECT id FROM up ORDER BY depth`, layerId).map(({ id }) => id);
-  }
-
-  bytes(hash: string): Buffer | null {
-    return this.sql.get<{ bytes: Buffer }>('SELECT bytes FROM blob WHERE hash = ?', hash)?.bytes ?? null;
-  }
-
-  /** Bytes that a path once had in any layer, by the beginning of their hash. */
-  bytesOfVersion(path: string, version: string): { hash: string; bytes: Buffer } | null {
-    if (!/^[0-9a-f]{8,32}$/.test(version)) return null;
-    const row = this.sql.get<{ hash: string; bytes: Buffer }>(
-      `SELECT b.hash, b.bytes FROM layer_file f JOIN blob b ON b.hash = f.hash
-       WHERE f.path = ? AND f.hash >= ? AND f.hash < ? LIMIT 1`,
-      path,
-      version,
-      `${version}g`,
-    );
-    return row ?? null;
-  }
-
-  /** Bytes that a path once had in a draft, by their hash. */
-  bytesSaved(path: string, hash: string): Buffer | null {
-    return this.sql.get('SELECT 1 FROM save WHERE path = ? AND hash = ? LIMIT 1', path, hash) ? this.bytes(hash) : null;
-  }
-
-  /** A path in every version of a base or an add-on that has it, the latest first. */
-  versionsOf(path: string): { name: string; version: string; hash: string }[] {
-    return this.sql.all(
-      "SELECT l.name, l.version, f.hash FROM layer_file f JOIN layer l ON l.id = f.layer_id WHERE f.path = ? AND l.kind <> 'shop' ORDER BY l.id DESC",
-      path,
-    );
-  }
-
-  /** Which version of a base or add-on a file's content comes from: “Quay 1.0”; null when none has it. */
-  versionOf(path: string, hash: string): string | null {
-    const row = this.sql.get<{ name: string; version: string }>(
-      "SELECT l.name, l.version FROM layer_file f JOIN layer l ON l.id = f.layer_id WHERE f.path = ? AND f.hash = ? AND l.kind <> 'shop' ORDER BY l.id LIMIT 1",
-      path,
-      hash,
-    );
-    return row ? `${row.name} ${row.version}`.trim() : null;
-  }
-
   /** The layer that a state's files stand in as it is now, written no more: a draft goes on in one above it. */
   freeze(stateId: number): number {
     const layers = this.layers(stateId);
@@ -317,7 +216,7 @@ export class StoredThemes {
     const parent = this.sql.get<{ id: number | null }>('SELECT parent_id AS id FROM layer WHERE id = ?', own.id);
     // Nothing was written since it was last frozen.
     if (!changed && parent?.id) return parent.id;
-    const next = this.#above(own.id);
+    const next = this.above(own.id);
     this.sql.run('UPDATE state_layer SET layer_id = ? WHERE state_id = ? AND layer_id = ?', next, stateId, own.id);
     return own.id;
   }
@@ -365,9 +264,9 @@ export class StoredThemes {
           made.together ?? null,
         ).id;
       for (const { path, hash, was, origin, originWas } of changed) {
-        if (hash === null && !this.#inherited(layerId, path))
+        if (hash === null && !this.inherited(layerId, path))
           this.sql.run('DELETE FROM layer_file WHERE layer_id = ? AND path = ?', layerId, path);
-        else this.#put(layerId, path, hash, origin);
+        else this.put(layerId, path, hash, origin);
         // Saved twice in one change: it goes from what was before the first.
         const again = this.sql.run(
           'UPDATE save SET hash = ?, origin = ? WHERE change_id = ? AND path = ?',
@@ -465,13 +364,6 @@ export class StoredThemes {
     return this.chain(own(from)).find((id) => known.has(id)) ?? null;
   }
 
-  /** Keeps bytes, once; gives their hash. */
-  keep(bytes: Buffer): string {
-    const hash = hashOf(bytes);
-    this.sql.run('INSERT INTO blob (hash, bytes) VALUES (?, ?) ON CONFLICT (hash) DO NOTHING', hash, bytes);
-    return hash;
-  }
-
   #stack(stateId: number, layerIds: number[]): void {
     layerIds.forEach((layerId, position) =>
       this.sql.run(
@@ -487,14 +379,6 @@ export class StoredThemes {
     const own = this.#ownLayer(stateId);
     this.sql.run('DELETE FROM state_layer WHERE state_id = ?', stateId);
     this.#stack(stateId, [...below, own]);
-  }
-
-  /** A new, empty layer that adds to another. */
-  #above(layerId: number): number {
-    return this.sql.run(
-      'INSERT INTO layer (kind, name, version, parent_id) SELECT kind, name, version, id FROM layer WHERE id = ?',
-      layerId,
-    ).id;
   }
 
   #own(stateId: number, path: string): FileRow | null {
@@ -519,11 +403,6 @@ export class StoredThemes {
     return row?.hash ?? null;
   }
 
-  #inherited(layerId: number, path: string): boolean {
-    const sql = `${up} SELECT 1 FROM up JOIN layer_file f ON f.layer_id = up.id WHERE f.path = ? AND up.depth > 0 LIMIT 1`;
-    return this.sql.get(sql, layerId, path) !== undefined;
-  }
-
   #ownLayer(stateId: number): number {
     const row = this.sql.get<{ id: number }>(
       "SELECT layer_id AS id FROM state_layer s JOIN state t ON t.id = s.state_id WHERE s.state_id = ? AND t.kind = 'draft' ORDER BY position DESC LIMIT 1",
@@ -531,16 +410,5 @@ export class StoredThemes {
     );
     if (!row) throw new RangeError(`State ${stateId} is no draft: only a draft's own layer is written`);
     return row.id;
-  }
-
-  #put(layerId: number, path: string, hash: string | null, origin: string | null): void {
-    this.sql.run(
-      `INSERT INTO layer_file (layer_id, path, hash, origin) VALUES (?, ?, ?, ?)
-       ON CONFLICT (layer_id, path) DO UPDATE SET hash = excluded.hash, origin = excluded.origin`,
-      layerId,
-      path,
-      hash,
-      origin,
-    );
   }
 }
