@@ -1,6 +1,6 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useMemo, useRef, type KeyboardEvent } from 'react';
+import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import type { ChangesAnswer, LayerItem } from '@/contract/api';
 import type { LayersAnswer, Standing } from '@/contract/theme';
 import { layered } from '@/core/theme/layered';
@@ -58,6 +58,13 @@ export function FileTable({ layers, rows: given, problems, chosen, onChoose }: P
     estimateSize: () => height,
     overscan: 10,
   });
+  // A file that is chosen elsewhere, or comes in, is brought into sight, once.
+  const brought = useRef<string | null>(null);
+  useEffect(() => {
+    const at = items.findIndex((item) => typeof item !== 'string' && item.path === chosen);
+    if (at >= 0 && brought.current !== chosen) virtual.scrollToIndex(at);
+    if (at >= 0 || chosen === null) brought.current = chosen;
+  }, [chosen, items, virtual]);
   const shown = virtual.getVirtualItems();
   const before = shown[0]?.start ?? 0;
   const after = virtual.getTotalSize() - (shown.at(-1)?.end ?? 0);
