@@ -2,14 +2,23 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Checkbox } from 'antd';
 import { useState } from 'react';
-import type { BringAnswer } from '@/contract/theme';
+import type { BringAnswer, CompareAnswer } from '@/contract/theme';
 import { api, messageOf } from '../shared/api';
 import { Difference } from '../shared/Difference';
 
 const says = { taken: 'taken over', merged: 'put together', conflict: 'changed on both sides' };
 
+interface Props {
+  draft: string;
+  /** Name of the state whose changes come, and what it is called. */
+  from: string;
+  name: string;
+  /** Layers below in which the two differ: the other's first. */
+  below: CompareAnswer['below'];
+}
+
 /** Brings another state's changes into the draft: what only one side changed goes by itself, the rest is chosen. */
-export function BringIn({ draft, from, name }: { draft: string; from: string; name: string }) {
+export function BringIn({ draft, from, name, below }: Props) {
   const { message } = App.useApp();
   const queries = useQueryClient();
   /** Conflicts of which the other side is taken. */
@@ -34,6 +43,14 @@ export function BringIn({ draft, from, name }: { draft: string; from: string; na
     <div className="publish" role="group" aria-label="Bring in">
       <h3>Bring what “{name}” changed into this draft</h3>
       {failed && <Alert type="error" showIcon title={messageOf(failed)} />}
+      {below.map(({ a, b }) => (
+        <Alert
+          key={(a ?? b)?.name}
+          type="info"
+          showIcon
+          title={`“${name}” stands on ${a ? `${a.name} ${a.version}` : `no ${b?.name ?? ''}`}, this draft on ${b ? `${b.name} ${b.version}` : 'none of it'}. Only the shop’s own files come: layers below are changed on the Theme screen.`}
+        />
+      ))}
       {plan.data && !files.length && <p className="quiet">All that it changed is here already.</p>}
       <ul className="bring-files">
         {files.map((file) => (

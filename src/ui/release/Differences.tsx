@@ -119,7 +119,9 @@ export function Differences({ draft, a, b, drafts, releases, onCompare }: Props)
         </>
       )}
       {a === 'live' && b === here && <Publish draft={draft} turn={releases?.turn} nothing={nothing ?? true} />}
-      {b === here && a !== here && a !== 'live' && <BringIn draft={draft} from={a} name={found?.a ?? ''} />}
+      {b === here && a !== here && a !== 'live' && (
+        <BringIn draft={draft} from={a} name={found?.a ?? ''} below={found?.below ?? []} />
+      )}
     </section>
   );
 }

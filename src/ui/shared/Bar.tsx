@@ -17,6 +17,14 @@ const places = [
   { path: '/release', name: 'Release' },
 ];
 
+/** Where one is, in another draft: the page stays, what is only in this draft goes. */
+function inDraft(slug: string): string {
+  const url = new URL(window.location.href);
+  for (const name of ['layer', 'try', 'a', 'b']) url.searchParams.delete(name);
+  url.searchParams.set('draft', slug);
+  return url.pathname + url.search;
+}
+
 /** The bar at the top: the places of the workbench, the draft one is in, its problems, and the way to publish. */
 export function Bar() {
   const path = usePathname();
@@ -60,7 +68,7 @@ export function Bar() {
             { type: 'divider' as const },
             { key: ' all', label: 'All drafts and releases' },
           ],
-          onClick: ({ key }) => router.push(key === ' all' ? `/release?draft=${draft}` : `${path}?draft=${key}`),
+          onClick: ({ key }) => router.push(key === ' all' ? `/release?draft=${draft}` : inDraft(key)),
         }}
       >
         <button type="button" className="bar-draft" aria-haspopup="menu">

@@ -1,6 +1,6 @@
 'use client';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Alert, App, Button, Input, Segmented, Skeleton } from 'antd';
+import { Alert, App, Button, Input, Segmented, Select, Skeleton } from 'antd';
 import { useMemo, useRef, useState, type DragEvent } from 'react';
 import type { ChangesAnswer } from '@/contract/api';
 import type { LayersAnswer, VersionItem } from '@/contract/theme';
@@ -13,6 +13,9 @@ import { Stack } from './Stack';
 import { UpdateDialog } from './UpdateDialog';
 
 type Row = LayersAnswer['rows'][number];
+/** Where files may be put; '': each where its kind belongs. */
+const folders = ['', 'pieces', 'assets/icons', 'assets/img', 'assets/css', 'assets/js', 'assets/fonts', 'words'];
+
 export type Filter = 'all' | 'own' | 'drifted' | 'problems';
 
 const filters: { value: Filter; label: string }[] = [
@@ -30,6 +33,8 @@ export function ThemeScreen() {
   const [search, setSearch] = useState('');
   const [making, setMaking] = useState(false);
   const [over, setOver] = useState(false);
+  const [into, setInto] = useState('');
+  const picker = useRef<HTMLInputElement>(null);
   const [updating, setUpdating] = useState<VersionItem | null>(null);
   const within = useRef(0);
   const filter = (get('show') ?? 'all') as Filter;
@@ -63,9 +68,9 @@ export function ThemeScreen() {
   const row = table.data?.rows.find((one) => one.path === chosen) ?? null;
 
   const drop = useMutation({
-    mutationFn: ({ files, folder }: { files: FileList; folder: string }) => {
+    mutationFn: (files: File[]) => {
       const form = new FormData();
-      form.set('folder', folder);
+      form.set('folder', into);
       for (const file of files) form.append('file', file);
       return api<{ paths: string[] }>('POST', `/api/drafts/${draft}/drop`, form);
     },
@@ -84,6 +89,12 @@ export function ThemeScreen() {
       setUpdating(version);
     },
   });
+  /** Files that come: a ZIP by itself is a version of a base or add-on, all else goes into the shop's layer. */
+  const take = (files: File[]) => {
+    const [first] = files;
+    if (files.length === 1 && first && /\.zip$/i.test(first.name)) bring.mutate(first);
+    else drop.mutate(files);
+  };
   const folder = chosen?.includes('/') ? chosen.slice(0, chosen.lastIndexOf('/')) : '';
   const dragging = (event: DragEvent, by: number) => {
     if (!event.dataTransfer.types.includes('Files')) return;
@@ -105,10 +116,7 @@ export function ThemeScreen() {
         event.preventDefault();
         within.current = 0;
         setOver(false);
-        const { files } = event.dataTransfer;
-        const [first] = files;
-        if (files.length === 1 && first && /\.zip$/i.test(first.name)) bring.mutate(first);
-        else if (files.length) drop.mutate({ files, folder: mayHold(folder, files) ? folder : '' });
+        if (event.dataTransfer.files.length) take([...event.dataTransfer.files]);
       }}
     >
       <section className="theme-files" aria-label="Files">
@@ -157,11 +165,36 @@ export function ThemeScreen() {
                   : 'The shop has no file of its own yet. Point at something on the Bench and change it, or drop files in here.'}
           </p>
         )}
-        <p className="drop-note quiet">
-          {over
-            ? 'Let go: the files come into the shop’s layer.'
-            : 'Drop files in: pictures, fonts, style sheets, scripts, icons, templates; or a ZIP of a base or add-on.'}
-        </p>
+        <div className="drop-note">
+          <span className="quiet">
+            {over
+              ? 'Let go: the files come into the shop’s layer.'
+              : 'Drop files in: pictures, fonts, style sheets, scripts, icons, templates; or a ZIP of a base or add-on.'}
+          </span>
+          <Select
+            size="small"
+            aria-label="Where files go"
+            value={into}
+            options={folders.map((value) => ({ value, label: value || 'Where their kind belongs' }))}
+            onChange={setInto}
+            popupMatchSelectWidth={false}
+          />
+          <Button size="small" loading={drop.isPending} onClick={() => picker.current?.click()}>
+            Choose files…
+          </Button>
+          <input
+            ref={picker}
+            type="file"
+            multiple
+            hidden
+            aria-label="Files for the shop’s layer"
+            onChange={(event) => {
+              const { files } = event.target;
+              if (files?.length) take([...files]);
+              event.target.value = '';
+            }}
+          />
+        </div>
       </section>
       <section className="theme-side" aria-label="Details">
         {row && table.data ? (
@@ -182,11 +215,4 @@ export function ThemeScreen() {
       <NewFile draft={draft} open={making} onClose={() => setMaking(false)} folder={folder} />
     </main>
   );
-}
-
-/** Whether files may go into the folder that is looked at, rather than where their kind belongs. */
-function mayHold(folder: string, files: FileList): boolean {
-  if (!folder) return false;
-  const templates = [...files].every(({ name }) => /\.html$/i.test(name));
-  return folder.startsWith('assets') ? !templates : templates;
 }
