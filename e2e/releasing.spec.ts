@@ -202,6 +202,14 @@ test('files are dropped in, renamed, looked at beside each other, deleted and re
   await expect(page.getByRole('row', { name: /assets\/img\/anchor\.svg/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /anchor-mark/ })).toHaveCount(0);
 
+  // An icon, chosen from a list of files instead of dropped.
+  await page.getByLabel('Where files go').click();
+  await page.locator('.ant-select-item-option', { hasText: 'assets/icons' }).click();
+  await page.getByLabel('Files for the shop’s layer').setInputFiles('themes/quay-1.0/assets/img/mark.svg');
+  await expect(page.getByRole('row', { name: /assets\/icons\/mark\.svg/ })).toContainText('the shop’s alone');
+  const sprite = await page.request.get(`${last.at}/draft/spring/assets/icons.svg`);
+  expect(await sprite.text()).toContain('<symbol id="mark"');
+
   await put(
     page,
     last,
