@@ -59,6 +59,8 @@ test('axe finds nothing serious on the screens, light and dark', async ({ page, 
     await page.emulateMedia({ colorScheme });
     await openBench(page, last, '/product/deck-oil');
     await expect(page.locator('html')).toHaveAttribute('data-mode', colorScheme);
+    const other = colorScheme === 'dark' ? 'light' : 'dark';
+    await expect(page.getByRole('button', { name: `Change to ${other}` })).toBeVisible();
     expect([`bench ${colorScheme}`, await serious(page)]).toEqual([`bench ${colorScheme}`, []]);
     await page.goto(`${last.at}/alternates`);
     await expect(page.getByRole('article', { name: 'Quiet' })).toBeVisible();

@@ -301,3 +301,42 @@ test('a ZIP that is no theme is refused with the reason, and nothing of it comes
   const versions = await page.request.get(`${last.at}/api/versions`).then((one) => one.json());
   expect(versions).toHaveLength(2);
 });
+
+test('while releases go live no visitor is refused, and none gets a mixture', async ({ page, last }) => {
+  const api = `${last.at}/api/drafts/spring`;
+  const hashes = new Map<string, string | null>();
+  const release = async (number: number) => {
+    const texts = {
+      'pieces/stock.html': `<takes name="variant" type="Variant" required>\n<p data-turn="${number}">x</p>\n`,
+      'pieces/tags.html': `<takes name="tags" type="List of Tag" required>\n<p data-turn="${number}">x</p>\n`,
+      'assets/css/own.css': `:root { --turn: ${number}; }\n`,
+    };
+    const files = Object.entries(texts).map(([path, text]) => ({ path, text, expected: hashes.get(path) ?? null }));
+    const saved = await page.request.put(`${api}/files`, { data: { files } });
+    for (const { path, own } of (await saved.json()) as { path: string; own: string | null }[]) hashes.set(path, own);
+    expect((await page.request.post(`${api}/publish`, { data: {} })).status()).toBe(200);
+  };
+  await release(0);
+  let over = false;
+  const seen = new Set<string>();
+  const visitor = async (): Promise<string[]> => {
+    const wrong: string[] = [];
+    while (!over) {
+      const answer = await fetch(`${last.at}/live/product/deck-oil`);
+      const html = await answer.text();
+      const sheet = /href="(\/live\/assets\/css\/own\.css\?v=[^"]+)"/.exec(html)?.[1] ?? '';
+      const css = await (await fetch(last.at + sheet)).text();
+      const turns = [...html.matchAll(/data-turn="(\d+)"/g), ...css.matchAll(/--turn: (\d+)/g)].map(([, turn]) => turn);
+      if (answer.status !== 200 || turns.length !== 3 || new Set(turns).size !== 1)
+        wrong.push(`${answer.status}: ${turns.join(', ')}`);
+      seen.add(turns[0] ?? '');
+    }
+    return wrong;
+  };
+  const visitors = Promise.all([visitor(), visitor(), visitor(), visitor()]);
+  for (let number = 1; number <= 15; number++) await release(number);
+  over = true;
+  expect((await visitors).flat()).toEqual([]);
+  // They were there all along.
+  expect(seen.size).toBeGreaterThan(5);
+});

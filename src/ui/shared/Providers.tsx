@@ -2,12 +2,8 @@
 import { AntdRegistry } from '@ant-design/nextjs-registry';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { App, ConfigProvider } from 'antd';
-import { createContext, useContext, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
+import { useEffect, useState, useSyncExternalStore, type ReactNode } from 'react';
 import { antTheme, palettes, type Mode } from './palette';
-
-const ModeContext = createContext<{ mode: Mode; setMode: (mode: Mode) => void }>({ mode: 'light', setMode: () => {} });
-
-export const useMode = () => useContext(ModeContext);
 
 const modeKey = 'last:mode';
 
@@ -27,22 +23,26 @@ function readMode(): Mode {
   return window.matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
 }
 
+function setMode(next: Mode): void {
+  localStorage.setItem(modeKey, next);
+  window.dispatchEvent(new Event('last:mode'));
+}
+
+/**
+ * Light or dark, and the way to change it. Each part asks for itself: what is brought to life later begins with what the
+ * server wrote, and is drawn anew when that is not so.
+ */
+export function useMode(): { mode: Mode; setMode: (mode: Mode) => void } {
+  const mode = useSyncExternalStore<Mode>(watchMode, readMode, () => 'light');
+  return { mode, setMode };
+}
+
 /** Server state, the look in light and dark, and messages, for everything in the workbench. */
 export function Providers({ children }: { children: ReactNode }) {
   const [client] = useState(
     () => new QueryClient({ defaultOptions: { queries: { retry: false, refetchOnWindowFocus: true, staleTime: 0 } } }),
   );
-  const mode = useSyncExternalStore<Mode>(watchMode, readMode, () => 'light');
-  const value = useMemo(
-    () => ({
-      mode,
-      setMode: (next: Mode) => {
-        localStorage.setItem(modeKey, next);
-        window.dispatchEvent(new Event('last:mode'));
-      },
-    }),
-    [mode],
-  );
+  const { mode } = useMode();
   useEffect(() => {
     const root = document.documentElement;
     root.dataset.mode = mode;
@@ -53,11 +53,9 @@ export function Providers({ children }: { children: ReactNode }) {
   return (
     <AntdRegistry>
       <QueryClientProvider client={client}>
-        <ModeContext.Provider value={value}>
-          <ConfigProvider theme={antTheme(mode)}>
-            <App component={false}>{children}</App>
-          </ConfigProvider>
-        </ModeContext.Provider>
+        <ConfigProvider theme={antTheme(mode)}>
+          <App component={false}>{children}</App>
+        </ConfigProvider>
       </QueryClientProvider>
     </AntdRegistry>
   );
