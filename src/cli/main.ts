@@ -1,6 +1,7 @@
 import { Command } from 'commander';
 import { runCaseFiles } from '@/server/cases';
 import { checkCommand, renderCommand } from '@/server/theme-commands';
+import { explainCommand, retireTagCommand } from './alternates';
 import { catalogueCommand } from './catalogue';
 import { seedDemo } from './seed';
 import { inCommand, linkCommand, outCommand } from './travel';
@@ -45,6 +46,28 @@ program
   .option('--pictures <folder>', 'write or read the pictures too')
   .action((options) => {
     process.exitCode = catalogueCommand(options, say, complain);
+  });
+
+program
+  .command('explain')
+  .description(
+    'which template a page of the data folder (LAST_DATA) gets, and why: each pin and rule, with the value that decided',
+  )
+  .argument('<address>', '/product/tarred-hemp-rope')
+  .option('--state <name>', 'of this draft, of release/<n> or of live', 'live')
+  .option('--on <day>', 'as on this day (2026-12-24)')
+  .option('--try <alternate>', 'with this alternate, without its being assigned')
+  .option('--json', 'as JSON')
+  .action(async (address: string, options) => {
+    process.exitCode = await explainCommand(address, options, say, complain);
+  });
+
+program
+  .command('retire-tag')
+  .description('take a tag out of the catalogue of the data folder (LAST_DATA), and from all products that have it')
+  .argument('<slug>')
+  .action(async (slug: string) => {
+    process.exitCode = await retireTagCommand(slug, say, complain);
   });
 
 program

@@ -4,32 +4,12 @@ import { join } from 'node:path';
 import { takeTheme, putTheme } from '@/server/exchange';
 import { draftOf } from '@/server/files';
 import { Link, put } from '@/server/link';
-import { DataFolderError, dataFolder, readFolder, Shop } from '@/server/shop';
+import { readFolder } from '@/server/shop';
 import { stateOf } from '@/server/states';
 import { readZip, themeOf, writeZip, type ThemeFiles } from '@/server/travel';
 import { addVersion } from '@/server/updates';
+import { onShop, stateNamed, type Say } from './on-shop';
 
-type Say = (line: string) => void;
-
-/** Runs a command on the data folder: exit status 0 when done, 1 with a sentence when it was refused. */
-async function onShop(complain: Say, work: (shop: Shop) => Promise<void> | void): Promise<number> {
-  let shop: Shop | null = null;
-  try {
-    shop = new Shop(dataFolder());
-    await work(shop);
-    return 0;
-  } catch (error) {
-    const refused =
-      error instanceof DataFolderError || error instanceof RangeError || (error as Error).name === 'Refused';
-    if (!refused) throw error;
-    complain((error as Error).message);
-    return 1;
-  } finally {
-    shop?.sql.db.close();
-  }
-}
-
-const stateNamed = (name: string): string => (name === 'live' || name.includes('/') ? name : `draft/${name}`);
 const isZip = (path: string): boolean => /\.zip$/i.test(path);
 
 async function themeAt(path: string): Promise<ThemeFiles> {

@@ -80,7 +80,7 @@ export const pageAnswer = z.object({
   address: z.string(),
   subject: subject.omit({ detail: true }).nullable(),
   template: z.string(),
-  because: z.enum(['tried', 'pin', 'default']),
+  because: z.enum(['tried', 'pin', 'rule', 'default']),
   /** Alternates that there are for this kind of page, `default` first. */
   choices: z.array(z.object({ name: z.string(), label: z.string() })),
   /** Templates that made the page, each with the file that drew it and the layer that serves it. */
@@ -329,57 +329,6 @@ export const factsRequest = z.strictObject({
 });
 export const factsAnswer = z.array(z.object({ empty: z.number(), total: z.number(), example: z.string() }).nullable());
 export type FactsAnswer = z.output<typeof factsAnswer>;
-
-const alternateName = z
-  .string()
-  .min(1, 'Give it a name')
-  .max(60)
-  .regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/, 'The name is made of small letters, digits and single hyphens: cut-length');
-
-export const alternateKind = subjectKind;
-
-export const makeAlternateRequest = z.strictObject({
-  kind: alternateKind,
-  name: alternateName,
-  label: z.string().trim().min(1, 'Give it a label').max(80),
-  note: z.string().max(500).default(''),
-  types: z.array(z.string()).default([]),
-  /** Name of the template it starts from, in the same folder: `default`. */
-  from: z.string(),
-});
-export type MakeAlternateRequest = z.input<typeof makeAlternateRequest>;
-
-export const pinRequest = z.strictObject({
-  subjects: z.array(z.strictObject({ kind: subjectKind, slug: z.string() })).min(1, 'Choose at least one page'),
-  /** Null takes the pins away. */
-  alternate: z.string().nullable(),
-});
-export type PinRequest = z.input<typeof pinRequest>;
-
-export const alternatesAnswer = z.object({
-  kinds: z.array(
-    z.object({
-      kind: alternateKind,
-      subjects: z.number(),
-      templates: z.array(
-        z.object({
-          name: z.string(),
-          label: z.string(),
-          note: z.string(),
-          types: z.array(z.string()),
-          file: z.string(),
-          layer: layer.nullable(),
-          count: z.number(),
-          pinned: z.array(subject.extend({ gone: z.boolean(), unmeant: z.boolean() })),
-        }),
-      ),
-    }),
-  ),
-  /** Product types of the catalogue. */
-  types: z.array(z.string()),
-  wrong: z.array(z.string()),
-});
-export type AlternatesAnswer = z.output<typeof alternatesAnswer>;
 
 export const publishRequest = z.strictObject({
   note: z.string().max(500).default(''),

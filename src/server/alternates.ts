@@ -1,120 +1,404 @@
 import type { z } from 'zod';
-import type { AlternatesAnswer, makeAlternateRequest, pinRequest } from '@/contract/api';
-import { writeAlternates, type Alternates } from '@/core/alternates/alternates';
-import { countSubjects, namesOfSubjects } from '@/store/subjects';
+import type {
+  AlternatesAnswer,
+  AlternatesTarget,
+  EditAnswer,
+  FactsOfKind,
+  makeAlternateRequest,
+  pinRequest,
+  TemplateItem,
+} from '@/contract/alternates';
+import {
+  saidWrong,
+  sameTarget,
+  subjectKinds,
+  targetKey,
+  templateOf,
+  writeAlternates,
+  type Alternates,
+  type Target,
+} from '@/core/alternates/alternates';
+import { edited, EditRefused, registered, renamed, retired, type AlternatesEdit } from '@/core/alternates/edit';
+import { factSpecs, type SubjectKind } from '@/core/alternates/facts';
+import { subjectInput } from '@/core/alternates/pieces';
+import { sayCondition, sayDays } from '@/core/alternates/words';
+import type { Theme } from '@/core/theme/theme';
+import { namesOfSubjects } from '@/store/subjects';
 import type { FileWrite, StateRow } from '@/store/themes';
 import { layerItem, writeFiles } from './files';
+import { today } from './page';
 import { refuse } from './refusal';
 import type { Shop } from './shop';
+import { wordingOf } from './wording';
 
-const kinds = ['product', 'category', 'listing', 'content', 'article', 'articles', 'home', 'cart'] as const;
+/** Everything that can have alternates: each kind of page, and each piece that is given a subject. */
+export function targetsOf(theme: Theme): Target[] {
+  const beside = new Set(theme.alternates.alternates.map((one) => templateOf(one, one.name)));
+  const pieces = theme.names().flatMap((name): Target[] => {
+    if (!name.startsWith('pieces/') || beside.has(name)) return [];
+    const template = theme.template(name);
+    const input = template && subjectInput(template);
+    return input ? [{ kind: input.kind, piece: name }] : [];
+  });
+  return [...subjectKinds.map((kind): Target => ({ kind })), ...pieces];
+}
 
-/** Templates by kind of page, and who has which. */
+/** Templates of every target, with the pins and rules in their order. */
 export function alternatesOf(shop: Shop, draft: StateRow): AlternatesAnswer {
   const { theme, alternates, wrong } = shop.theme(draft);
+  const words = wordingOf(shop);
   const subjects = namesOfSubjects(shop.sql, alternates.pins);
-  const totals = countSubjects(shop.sql);
-  const types = shop.sql
+  const order = [...subjectKinds];
+  const targets = targetsOf(theme).map((target): AlternatesTarget => {
+    const { kind } = target;
+    const own = <T extends Target>(list: readonly T[]) => list.filter((one) => sameTarget(one, target));
+    const templates = [
+      { name: 'default', label: 'default', note: 'whatever is not assigned', types: [] as string[] },
+      ...own(alternates.alternates),
+    ];
+    return {
+      ...target,
+      key: targetKey(target),
+      templates: templates.map((one) => templateItem(theme, target, one)),
+      pins: own(alternates.pins).map(({ slug, alternate }) => {
+        const found = subjects.get(`${kind} ${slug}`);
+        return { slug, alternate, name: found?.name ?? slug, detail: found?.detail ?? '', gone: !found };
+      }),
+      rules: own(alternates.rules).map((rule) => ({
+        ...rule,
+        says: sayCondition(kind, rule.when, words),
+        days: sayDays(rule, words),
+      })),
+    };
+  });
+  targets.sort(
+    (a, b) =>
+      order.indexOf(a.kind) - order.indexOf(b.kind) || Number(a.piece !== undefined) - Number(b.piece !== undefined),
+  );
+  const pages = targets.filter(({ piece }) => piece === undefined);
+  const pieces = targets.filter(({ piece }) => piece !== undefined);
+  return { types: typesOf(shop), wrong, targets: [...pages, ...pieces], today: today() };
+}
+
+const typesOf = (shop: Shop): string[] =>
+  shop.sql
     .all<{ type: string }>("SELECT DISTINCT type FROM product WHERE type <> '' ORDER BY type")
-    .map((row) => row.type);
+    .map(({ type }) => type);
+
+function templateItem(
+  theme: Theme,
+  target: Target,
+  one: Pick<TemplateItem, 'name' | 'label' | 'note' | 'types'>,
+): TemplateItem {
+  const file = `${templateOf(target, one.name)}.html`;
+  const served = theme.file(file);
   return {
-    types,
-    wrong,
-    kinds: kinds.map((kind) => {
-      const pins = alternates.pins.filter((pin) => pin.kind === kind);
-      const present = pins.filter(
-        (pin) => subjects.has(`${kind} ${pin.slug}`) && theme.file(`${kind}/${pin.alternate}.html`),
-      );
-      const total = totals[kind] ?? 0;
-      const registered = alternates.alternates.filter((one) => one.kind === kind);
-      const templates = [
-        { name: 'default', label: 'default', note: 'everything not assigned below', types: [] as string[] },
-        ...registered,
-      ];
-      return {
-        kind,
-        subjects: total,
-        templates: templates.map(({ name, label, note, types: meant }) => {
-          const file = `${kind}/${name}.html`;
-          const served = theme.file(file);
-          const own = pins.filter((pin) => pin.alternate === name);
-          return {
-            name,
-            label,
-            note,
-            types: meant,
-            file,
-            layer: served ? layerItem(served.layer) : null,
-            count: name === 'default' ? total - present.length : present.filter((pin) => pin.alternate === name).length,
-            pinned: own.map(({ slug }) => {
-              const found = subjects.get(`${kind} ${slug}`);
-              const unmeant =
-                kind === 'product' && meant.length > 0 && found !== undefined && !meant.includes(found.detail);
-              return { kind, slug, name: found?.name ?? slug, detail: found?.detail ?? '', gone: !found, unmeant };
-            }),
-          };
-        }),
-      };
-    }),
+    name: one.name,
+    label: one.label,
+    note: one.note,
+    types: one.types,
+    file,
+    layer: served ? layerItem(served.layer) : null,
+    amends: served !== null && theme.amends(served),
   };
 }
 
-/** Makes an alternate: a copy of a template of the same kind in the shop's layer, and its entry. Both or neither. */
+/** What rules can ask about subjects of a kind, with what there is to choose from. */
+export function factsOfKind(shop: Shop, kind: SubjectKind): FactsOfKind {
+  const source = shop.catalogue();
+  const { currency } = source.shop();
+  const named = (rows: readonly { slug: string; name: string }[]) =>
+    rows.map(({ slug, name }) => ({ value: slug, label: name }));
+  const plain = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
+  const options = {
+    tag: () => named(source.allTags()),
+    brand: () => named(source.brands()),
+    type: () => plain(typesOf(shop)),
+    category: () => {
+      const rows = source.categories();
+      const depth = (id: number | null, seen: number[] = []): number => {
+        const row = rows.find((one) => one.id === id);
+        return row && !seen.includes(row.id) ? 1 + depth(row.parentId, [...seen, row.id]) : 0;
+      };
+      return rows.map((row) => ({
+        value: row.slug,
+        label: `${'– '.repeat(Math.max(0, depth(row.id) - 1))}${row.name}`,
+      }));
+    },
+  };
+  const fixed: Record<string, string[]> = {
+    kind: ['all', 'search', 'tag', 'brand', 'category'],
+    view: ['grid', 'list'],
+  };
+  const facts: FactsOfKind['facts'] = factSpecs[kind].map(({ fact, type, label, of }) => ({
+    fact,
+    name: null,
+    label,
+    type,
+    unit: '',
+    options: of ? options[of]() : kind === 'listing' && fixed[fact] ? plain(fixed[fact]) : null,
+  }));
+  /** Texts that there are; null for more than one would choose from. */
+  const most = 200;
+  const distinct = (query: string, ...values: unknown[]) => {
+    const found = shop.sql.all<{ value: string }>(`${query} LIMIT ${most + 1}`, ...values).map(({ value }) => value);
+    return found.length > most ? null : plain(found);
+  };
+  if (kind === 'product') {
+    for (const { name } of shop.sql.all<{ name: string }>('SELECT DISTINCT name FROM attribute ORDER BY name'))
+      facts.push({
+        fact: 'attribute',
+        name,
+        label: `attribute ${name}`,
+        type: 'text',
+        unit: '',
+        options: distinct('SELECT DISTINCT value FROM attribute WHERE name = ? ORDER BY value', name),
+      });
+  }
+  if (kind === 'product' || kind === 'category') {
+    for (const { key, name, type, unit } of source.fieldDefinitions(kind)) {
+      const text = type === 'number' || type === 'flag' || type === 'day' ? type : 'text';
+      facts.push({
+        fact: 'field',
+        name: key,
+        label: name,
+        type: text,
+        unit,
+        options:
+          type === 'text'
+            ? distinct(
+                `SELECT DISTINCT v.value FROM field_value v JOIN field_definition d ON d.id = v.definition_id
+                 WHERE d.subject = ? AND d.key = ? AND v.value <> '' ORDER BY v.value`,
+                kind,
+                key,
+              )
+            : null,
+      });
+    }
+  }
+  return { currency, facts };
+}
+
+/** Changes the assignments of a draft in one step with files that belong to it; gives the change that was made. */
+function change(
+  shop: Shop,
+  slug: string,
+  work: (all: Alternates, theme: Theme, draft: StateRow) => { all: Alternates; files?: FileWrite[]; title: string },
+  by: string,
+): EditAnswer {
+  return shop.themes.transaction(() => {
+    const draft = shop.themes.draft(slug) ?? refuse(404, 'draft', `There is no draft “${slug}”.`);
+    const { theme, alternates, wrong, left } = shop.theme(draft);
+    const broken = wrong.find(({ path }) => path === '');
+    if (broken)
+      refuse(
+        409,
+        'broken',
+        `${saidWrong(broken)} (line ${broken.line}). Mend it on the Bench first: nothing of it can be read as it stands.`,
+      );
+    try {
+      const { all, files = [], title } = work(alternates, theme, draft);
+      const text = writeAlternates(all, left);
+      if (text === theme.file('alternates.json')?.text && !files.length) return { change: null };
+      writeFiles(shop, draft, [...files, { path: 'alternates.json', bytes: Buffer.from(text) }], title, by);
+      return { change: shop.themes.changes(draft.id)[0]?.id ?? null };
+    } catch (error) {
+      if (!(error instanceof EditRefused)) throw error;
+      return refuse(error.code === 'gone' ? 404 : 409, error.code, error.message);
+    }
+  });
+}
+
+const slugOf = (draft: StateRow): string => draft.slug ?? '';
+const named = (all: Alternates, target: Target, name: string): string =>
+  all.alternates.find((one) => sameTarget(one, target) && one.name === name)?.label ?? name;
+
+/** Does one edit. Subjects that are pinned must be there. */
+export function editAlternates(shop: Shop, draft: StateRow, edit: AlternatesEdit, by = ''): EditAnswer {
+  return change(
+    shop,
+    slugOf(draft),
+    (all, theme) => {
+      if (edit.do === 'pin' && edit.alternate !== null) refusePins(shop, theme, edit);
+      if (edit.do === 'put-rule' && !theme.file(`${templateOf(edit.rule, edit.rule.alternate)}.html`))
+        refuse(
+          404,
+          'template',
+          `There is no template “${templateOf(edit.rule, edit.rule.alternate)}”: choose another.`,
+        );
+      return { all: edited(all, edit), title: titleOf(shop, all, edit) };
+    },
+    by,
+  );
+}
+
+function refusePins(shop: Shop, theme: Theme, edit: Extract<AlternatesEdit, { do: 'pin' }>): void {
+  const { kind, slugs, alternate } = edit;
+  const known = namesOfSubjects(
+    shop.sql,
+    slugs.map((slug) => ({ kind, slug })),
+  );
+  const gone = slugs.find((slug) => !known.has(`${kind} ${slug}`));
+  if (gone !== undefined) refuse(404, 'subject', `There is no ${kind} “${gone}” any more: it was removed or renamed.`);
+  const template = templateOf(edit, alternate as string);
+  if (!theme.file(`${template}.html`)) refuse(404, 'template', `There is no template “${template}”.`);
+}
+
+/** What an edit is called in the history. */
+function titleOf(shop: Shop, all: Alternates, edit: AlternatesEdit): string {
+  const said = (id: string) => {
+    const rule = all.rules.find((one) => one.id === id);
+    return rule ? `${named(all, rule, rule.alternate)}: ${sayCondition(rule.kind, rule.when, wordingOf(shop))}` : id;
+  };
+  switch (edit.do) {
+    case 'pin': {
+      const [first] = edit.slugs;
+      const whose = edit.slugs.length === 1 ? `${edit.kind} ${first}`.trim() : `${edit.slugs.length} pages`;
+      if (edit.alternate === null) return `Pin of ${whose} taken away`;
+      return `${whose} pinned to ${named(all, edit, edit.alternate)}`;
+    }
+    case 'keep-pin':
+      return `One pin of ${edit.slug} kept`;
+    case 'put-rule':
+      return `Rule ${edit.was ? 'changed' : 'added'} for ${named(all, edit.rule, edit.rule.alternate)}`;
+    case 'remove-rule':
+      return `Rule taken away: ${said(edit.id)}`;
+    case 'drop-value':
+      return `“${edit.value}” taken out of the rule ${said(edit.id)}`;
+    case 'order':
+      return `Order of ${edit.of} for ${targetKey(edit)}`;
+    case 'describe':
+      return `Alternate “${edit.label}” described`;
+  }
+}
+
+/** Makes an alternate: a file in the shop's layer (a copy of a template of the same target, or an amendment of it), and its entry. Both or neither. */
 export function makeAlternate(
   shop: Shop,
   draft: StateRow,
-  asked: z.output<typeof makeAlternateRequest>,
+  asked: Omit<z.output<typeof makeAlternateRequest>, 'amends'> & { amends?: boolean },
   by = '',
-): void {
-  const { kind, name, label, note, types, from } = asked;
-  const { theme, alternates } = shop.theme(draft);
-  const file = `${kind}/${name}.html`;
-  const source = theme.file(`${kind}/${from}.html`);
-  if (name === 'default')
-    refuse(409, 'name', '“default” is the template that serves when nothing is assigned: choose another name.');
-  if (!source || source.text === null) refuse(404, 'template', `There is no template “${kind}/${from}” to start from.`);
-  const taken = alternates.alternates.find((one) => one.kind === kind && one.name === name);
-  if (taken || theme.file(file)) {
-    refuse(409, 'name', `“${kind}/${name}” is taken${taken ? ` by “${taken.label}”` : ''}: choose another name.`);
-  }
-  const twin = alternates.alternates.find(
-    (one) => one.kind === kind && one.label.toLowerCase() === label.toLowerCase(),
+): EditAnswer {
+  const { kind, piece, name, label, note, types, from, amends = false } = asked;
+  const target: Target = piece === undefined ? { kind } : { kind, piece };
+  return change(
+    shop,
+    slugOf(draft),
+    (all, theme) => {
+      const original = templateOf(target, from);
+      if (name === 'default')
+        refuse(409, 'name', '“default” is the template that serves when nothing is assigned: choose another name.');
+      const source = theme.file(`${original}.html`);
+      if (!source || source.text === null) refuse(404, 'template', `There is no template “${original}” to start from.`);
+      if (piece !== undefined && !targetsOf(theme).some((one) => sameTarget(one, target)))
+        refuse(409, 'piece', `“${piece}” is given no ${kind}: it cannot differ by one.`);
+      const template = templateOf(target, name);
+      const taken = all.alternates.find((one) => sameTarget(one, target) && one.name === name);
+      if (taken || theme.file(`${template}.html`))
+        refuse(409, 'name', `“${template}” is taken${taken ? ` by “${taken.label}”` : ''}: choose another name.`);
+      const entry = { ...target, name, label, note, types };
+      const text = amends ? `<amend of="${original}">\n</amend>\n` : copyOf(theme, original);
+      return {
+        all: registered(all, entry),
+        files: [{ path: `${template}.html`, bytes: Buffer.from(text), expected: null }],
+        title: `Alternate “${label}” made`,
+      };
+    },
+    by,
   );
-  if (twin) refuse(409, 'label', `The label “${label}” is taken by “${kind}/${twin.name}”: choose another.`);
-  const list = { ...alternates, alternates: [...alternates.alternates, { kind, name, label, note, types }] };
-  const files = [{ path: file, bytes: Buffer.from(source?.text ?? ''), expected: null }, assignments(list)];
-  writeFiles(shop, draft, files, `Alternate “${label}” made`, by);
+}
+
+/** A template as one full file; of one that is amended, the amendment alone: what it changes is named in it. */
+function copyOf(theme: Theme, name: string): string {
+  const parts = theme.parts(name);
+  const [first] = parts;
+  if (parts.length === 1 && first) return first.text ?? '';
+  return theme.amends(parts[parts.length - 1] as (typeof parts)[number]) && first?.path === `${name}.html`
+    ? `<amend of="${name}">\n</amend>\n`
+    : (parts[parts.length - 1]?.text ?? '');
+}
+
+/** Makes the missing file of an alternate from the default. */
+export function makeFile(shop: Shop, draft: StateRow, target: Target & { name: string }, by = ''): EditAnswer {
+  return change(
+    shop,
+    slugOf(draft),
+    (all, theme) => {
+      const path = `${templateOf(target, target.name)}.html`;
+      if (theme.file(path)) refuse(409, 'same', `“${path}” is there already.`);
+      const text = `<amend of="${templateOf(target, 'default')}">\n</amend>\n`;
+      return { all, files: [{ path, bytes: Buffer.from(text), expected: null }], title: `${path} made` };
+    },
+    by,
+  );
+}
+
+/** Gives an alternate another name: its file, pins and rules follow. */
+export function renameAlternate(
+  shop: Shop,
+  draft: StateRow,
+  asked: Target & { name: string; to: string },
+  by = '',
+): EditAnswer {
+  const { name, to } = asked;
+  return change(
+    shop,
+    slugOf(draft),
+    (all, theme, now) => {
+      const [was, will] = [templateOf(asked, name), templateOf(asked, to)];
+      if (!all.alternates.some((one) => sameTarget(one, asked) && one.name === name))
+        refuse(404, 'template', `There is no alternate “${was}” any more.`);
+      if (
+        to === 'default' ||
+        theme.file(`${will}.html`) ||
+        all.alternates.some((one) => sameTarget(one, asked) && one.name === to)
+      )
+        refuse(409, 'name', `“${will}” is taken: choose another name.`);
+      const file = theme.file(`${was}.html`);
+      const hash = shop.themes.ownHash(now.id, `${was}.html`);
+      const files: FileWrite[] = [];
+      if (file) files.push({ path: `${will}.html`, bytes: Buffer.from(file.text ?? ''), expected: null });
+      if (hash !== null) files.push({ path: `${was}.html`, bytes: null, expected: hash });
+      return { all: renamed(all, asked, name, to), files, title: `Alternate ${was} renamed to ${will}` };
+    },
+    by,
+  );
+}
+
+/** Takes an alternate out with its pins and rules, and its file out of the shop's layer. */
+export function retireAlternate(shop: Shop, draft: StateRow, asked: Target & { name: string }, by = ''): EditAnswer {
+  return change(
+    shop,
+    slugOf(draft),
+    (all, _, now) => {
+      const template = templateOf(asked, asked.name);
+      if (!all.alternates.some((one) => sameTarget(one, asked) && one.name === asked.name))
+        refuse(404, 'template', `There is no alternate “${template}” any more.`);
+      const hash = shop.themes.ownHash(now.id, `${template}.html`);
+      return {
+        all: retired(all, asked, asked.name),
+        ...(hash === null ? {} : { files: [{ path: `${template}.html`, bytes: null, expected: hash }] }),
+        title: `Alternate “${named(all, asked, asked.name)}” retired`,
+      };
+    },
+    by,
+  );
 }
 
 /** Pins subjects to an alternate, or (null) takes their pins away. All subjects must be there. */
 export function pinSubjects(
   shop: Shop,
   draft: StateRow,
-  { subjects, alternate }: z.output<typeof pinRequest>,
+  { subjects, piece, alternate }: z.output<typeof pinRequest>,
   by = '',
-): void {
-  const { theme, alternates } = shop.theme(draft);
-  if (alternate !== null) {
-    const known = namesOfSubjects(shop.sql, subjects);
-    for (const { kind, slug } of subjects) {
-      if (!known.has(`${kind} ${slug}`))
-        refuse(404, 'subject', `There is no ${kind} “${slug}” any more: it was removed or renamed.`);
-      if (!theme.file(`${kind}/${alternate}.html`))
-        refuse(404, 'template', `There is no template “${kind}/${alternate}”.`);
-    }
-  }
-  const same = (pin: { kind: string; slug: string }) =>
-    subjects.some((one) => one.kind === pin.kind && one.slug === pin.slug);
-  const pins = alternates.pins.filter((pin) => !same(pin));
-  if (alternate !== null && alternate !== 'default')
-    pins.push(...subjects.map(({ kind, slug }) => ({ kind, slug, alternate })));
+): EditAnswer {
   const [first] = subjects;
-  const whose = subjects.length === 1 ? `${first?.kind} ${first?.slug}`.trim() : `${subjects.length} pages`;
-  const title = alternate === null ? `Pin of ${whose} taken away` : `${whose} pinned to ${alternate}`;
-  writeFiles(shop, draft, [assignments({ ...alternates, pins })], title, by);
+  const kind = first?.kind ?? 'product';
+  if (subjects.some((one) => one.kind !== kind)) refuse(400, 'subjects', 'Pages of one kind are pinned at a time.');
+  return editAlternates(
+    shop,
+    draft,
+    { do: 'pin', kind, piece, slugs: subjects.map(({ slug }) => slug), alternate },
+    by,
+  );
 }
-
-const assignments = (alternates: Alternates): FileWrite => ({
-  path: 'alternates.json',
-  bytes: Buffer.from(writeAlternates(alternates)),
-});

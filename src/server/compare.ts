@@ -5,6 +5,7 @@ import type { FileWrite, StateRow } from '@/store/themes';
 import { layerItem, titleOf, writeFiles } from './files';
 import { refuse } from './refusal';
 import { textual, type Shop } from './shop';
+import { wordingOf } from './wording';
 import { servedHashes } from './states';
 
 /** What differs between two states: layers below, files as they serve, and assignments. */
@@ -29,7 +30,7 @@ export function compareStates(shop: Shop, a: StateRow, b: StateRow): CompareAnsw
     const [one, other] = [left, right].map((layers) => layers.find((layer) => layer.name === name));
     if (one?.id !== other?.id) below.push({ a: one ? layerOf(one) : null, b: other ? layerOf(other) : null });
   }
-  const assignments = differencesOf(shop.theme(a).alternates, shop.theme(b).alternates);
+  const assignments = differencesOf(shop.theme(a).alternates, shop.theme(b).alternates, wordingOf(shop));
   return { a: a.name, b: b.name, below, files, assignments };
 }
 

@@ -1,7 +1,7 @@
 import { largestText, type FileAnswer, type LayerItem, type SaveAnswer, type ThemeAnswer } from '@/contract/api';
 import { amendmentOf } from '@/core/theme/amend';
 import { parseTemplate } from '@/core/language';
-import { readAlternates } from '@/core/alternates/alternates';
+import { readAlternates, saidWrong } from '@/core/alternates/alternates';
 import type { Layer, Theme } from '@/core/theme/theme';
 import { readLook, wrongListings } from '@/core/theme/look';
 import { readWords } from '@/core/theme/words';
@@ -81,8 +81,9 @@ export function wrongText(path: string, text: string): string | null {
       const wrong = wrongListings(text);
       if (wrong) return `look.json: ${wrong}`;
     } else if (path === 'alternates.json') {
-      const [first] = readAlternates(text).wrong;
-      if (first) return `alternates.json: ${first}`;
+      // A mistake in an entry leaves that entry out and is told as a problem; what is no JSON would leave out all.
+      const broken = readAlternates(text).wrong.find(({ path }) => path === '');
+      if (broken) return `${saidWrong(broken)} (line ${broken.line})`;
     } else if (path.endsWith('.json')) JSON.parse(text);
   } catch (error) {
     return `“${path}” cannot be read as JSON: ${(error as Error).message}`;

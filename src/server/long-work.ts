@@ -1,10 +1,10 @@
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { dataFolder } from '@/store/database';
-import type { FromThread, LongWork, ToThread } from './long-work-thread';
+import { workKey, type FromThread, type LongWork, type ToThread, type WorkStep } from './long-work-thread';
 
 let last = 0;
-const latest: Partial<Record<LongWork['kind'], number>> = {};
+const latest = new Map<string, number>();
 const threads = globalThis as { lastSurveys?: Worker };
 
 /** The thread that does long work; begun with the first, and again when it ended. */
@@ -20,9 +20,35 @@ function thread(): Worker {
   return (threads.lastSurveys = made);
 }
 
+/** Work with one answer. */
+export function workOnce<T extends WorkStep>(work: LongWork): Promise<T> {
+  const id = ++last;
+  const worker = thread();
+  return new Promise((resolve, reject) => {
+    const end = () => {
+      worker.off('message', heard);
+      worker.off('error', failed);
+    };
+    const failed = (error: Error) => {
+      end();
+      reject(error);
+    };
+    const heard = (said: FromThread) => {
+      if (said.id !== id) return;
+      end();
+      if ('failed' in said) reject(new Error(said.failed));
+      else resolve(said.step as T);
+    };
+    worker.on('message', heard);
+    worker.once('error', failed);
+    worker.postMessage({ id, work } satisfies ToThread);
+  });
+}
+
 /** Long work as lines of JSON: what was found so far, now and then, and at the end. Whoever stops listening stops it. */
 export function streamWork(work: LongWork): ReadableStream<Uint8Array> {
   const id = ++last;
+  const key = workKey(work.kind, id);
   const worker = thread();
   const tell = (message: ToThread) => worker.postMessage(message);
   const write = new TextEncoder();
@@ -32,7 +58,7 @@ export function streamWork(work: LongWork): ReadableStream<Uint8Array> {
       const line = (value: unknown) => controller.enqueue(write.encode(`${JSON.stringify(value)}\n`));
       const heard = (said: FromThread) => {
         // A newer one of its kind takes the place of this one.
-        if (said.kind === work.kind && said.id > id) return close();
+        if (said.id > id && workKey(said.kind, said.id) === key) return close();
         if (said.id !== id) return;
         if ('failed' in said) line({ failed: said.failed });
         else line(said.step);
@@ -49,15 +75,16 @@ export function streamWork(work: LongWork): ReadableStream<Uint8Array> {
       end = () => {
         worker.off('message', heard);
         worker.off('error', failed);
+        if (key !== work.kind) latest.delete(key);
       };
       worker.on('message', heard);
       worker.once('error', failed);
       tell({ id, work });
-      latest[work.kind] = id;
+      latest.set(key, id);
     },
     cancel() {
+      if (latest.get(key) === id) tell({ id: ++last, stop: key });
       end();
-      if (latest[work.kind] === id) tell({ id: ++last, stop: work.kind });
     },
   });
 }

@@ -14,6 +14,8 @@ export interface PageAsk {
   path: string;
   query: Record<string, string>;
   tried?: string | null;
+  /** As on this day (ISO 8601), instead of today. */
+  on?: string | undefined;
   /** With marks that tell the Bench where everything comes from. */
   traced?: boolean;
   /** Scheme and host that the visitor knows this server by. */
@@ -37,8 +39,9 @@ export function fragmentOf(shop: Shop, state: StateRow, ask: PageAsk): Rendered 
   return makeFragment(requestOf(shop, state, ask));
 }
 
-function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
-  const { unsaved = [], made, ...rest } = ask;
+/** What is asked of a state, with all that answers it. */
+export function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
+  const { unsaved = [], made, on, ...rest } = ask;
   const { theme, alternates } = made ?? shop.themeWith(state, unsaved);
   const { locale, path } = readLocale(ask.path, shop.catalogue().shop().locales);
   return {
@@ -46,7 +49,7 @@ function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
     alternates,
     source: shop.catalogue(locale),
     prefix: prefixOf(state),
-    today: today(),
+    today: on ?? today(),
     time: { most: longest, now: () => performance.now() },
     ...rest,
     path,

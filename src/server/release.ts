@@ -1,4 +1,5 @@
 import type { ChangesAnswer } from '@/contract/api';
+import { saidWrong } from '@/core/alternates/alternates';
 import type { StateRow } from '@/store/themes';
 import { compareStates } from './compare';
 import { titleOf } from './files';
@@ -18,18 +19,18 @@ export function changesOf(shop: Shop, draft: StateRow): ChangesAnswer {
     files.push({ path, change: theirs === undefined ? 'added' : mine === undefined ? 'removed' : 'changed' });
   }
   const problems = [...theme.checkAll()];
-  for (const message of wrong) {
+  for (const one of wrong) {
     problems.push({
       code: 'element',
       severity: 'error',
       file: 'alternates.json',
       from: 0,
       to: 0,
-      line: 1,
+      line: one.line,
       column: 1,
       length: 0,
       layer: 'shop',
-      message,
+      message: saidWrong(one),
     });
   }
   return { files, problems };

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { readAlternates, type Alternates } from '@/core/alternates/alternates';
+import { readAlternates, type ReadAlternates } from '@/core/alternates/alternates';
 import type { FieldSubject } from '@/core/catalogue/rows';
 import { CatalogueFacts } from '@/core/catalogue/site';
 import { Theme, type Layer } from '@/core/theme/theme';
@@ -21,11 +21,9 @@ export { DataFolderError, dataFolder };
 export const textual = /\.(?:html|json|css|js|svg|txt|md)$/i;
 
 /** A theme with its assignments, ready to make pages. */
-export interface MadeTheme {
+export interface MadeTheme extends ReadAlternates {
   key: string;
   theme: Theme;
-  alternates: Alternates;
-  wrong: string[];
 }
 
 /** Everything that serves one data folder: its store, and themes made from it, kept until their state changes. */

@@ -43,6 +43,7 @@ const valuesRead = <T extends { valueIds: unknown }>(row: T) => ({
 /** The catalogue in the database, in one language. Each method is one query, in whichever language. */
 export class StoredCatalogue implements CatalogueSource {
   #shop: (ShopRow & { revision: number }) | null = null;
+  #first: StoredCatalogue | null = null;
   readonly #texts: Texts;
   readonly #kept: Kept;
 
@@ -60,6 +61,11 @@ export class StoredCatalogue implements CatalogueSource {
 
   get language(): string {
     return this.#texts.locale ?? this.shop().locale;
+  }
+
+  inFirst(): StoredCatalogue {
+    if (this.#texts.locale === null) return this;
+    return (this.#first ??= new StoredCatalogue(this.sql, null, this.#kept));
   }
 
   get untranslated(): readonly Untranslated[] {

@@ -5,11 +5,12 @@ import { catalogue } from './migrations/0001-catalogue';
 import { theme } from './migrations/0002-theme';
 import { shopping } from './migrations/0003-shopping';
 import { history } from './migrations/0004-history';
+import { changes } from './migrations/0005-changes';
 
 export type Db = Database.Database;
 
 /** In the order in which they are applied; one that was released is never changed. */
-const migrations = [catalogue, theme, shopping, history];
+const migrations = [catalogue, theme, shopping, history, changes];
 
 /** The folder that holds a shop's data: `LAST_DATA`, else `data` beside the program. */
 export function dataFolder(): string {

@@ -236,7 +236,7 @@ export function importCatalogue(sql: Statements, file: CatalogueImport, clean: (
   for (const { slug, name, items } of file.menus) {
     putMenu(sql, sql.run('INSERT INTO menu (slug, name) VALUES (?, ?)', slug, name).id, null, items, putTexts);
   }
-  sql.run('UPDATE catalogue_state SET revision = revision + 1');
+  sql.run('UPDATE catalogue_state SET revision = revision + 1, whole = revision + 1');
 }
 
 type PutTexts = (kind: TextKind, id: number, texts: FileTexts) => void;
@@ -315,15 +315,23 @@ export function tellCounts(sql: Statements): void {
   );
 }
 
-/** Fills the search: a row a product in the first language, and one in each other that has texts of it. */
-function tellSearch(sql: Statements, first: string): void {
+/**
+ * Fills the search anew, for all products or for some: a row a product in the first language, and one in each other that has
+ * texts of it.
+ */
+export function tellSearch(sql: Statements, first: string, some: readonly number[] | null = null): void {
+  const ids = some && JSON.stringify(some);
+  const meant = (id: string) => `(? IS NULL OR ${id} IN (SELECT value FROM json_each(?)))`;
+  if (some) sql.run(`DELETE FROM product_search WHERE ${meant('product_id')}`, ids, ids);
   const skus = `p.sku || ' ' || coalesce((SELECT group_concat(v.sku, ' ') FROM variant v WHERE v.product_id = p.id), '')`;
   const tags = (name: string) =>
     `coalesce((SELECT group_concat(${name}, ' ') FROM product_tag pt JOIN tag t ON t.id = pt.tag_id WHERE pt.product_id = p.id), '')`;
   sql.run(
     `INSERT INTO product_search (name, tags, sku, summary, product_id, locale)
-     SELECT p.name, ${tags('t.name')}, ${skus}, p.summary, p.id, ? FROM product p`,
+     SELECT p.name, ${tags('t.name')}, ${skus}, p.summary, p.id, ? FROM product p WHERE ${meant('p.id')}`,
     first,
+    ids,
+    ids,
   );
   const text = (field: string) =>
     `coalesce((SELECT value FROM translation x WHERE x.kind = 'product' AND x.id = p.id AND x.locale = l.locale AND x.field = '${field}'), '')`;
@@ -331,6 +339,9 @@ function tellSearch(sql: Statements, first: string): void {
   sql.run(
     `INSERT INTO product_search (name, tags, sku, summary, product_id, locale)
      SELECT ${text('name')}, ${tags(tag)}, '', ${text('summary')}, p.id, l.locale
-     FROM (SELECT DISTINCT id, locale FROM translation WHERE kind = 'product') l JOIN product p ON p.id = l.id`,
+     FROM (SELECT DISTINCT id, locale FROM translation WHERE kind = 'product') l JOIN product p ON p.id = l.id
+     WHERE ${meant('p.id')}`,
+    ids,
+    ids,
   );
 }

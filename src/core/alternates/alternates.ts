@@ -1,89 +1,237 @@
+import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from 'jsonc-parser';
 import { z } from 'zod';
-import { pageKinds } from '../storefront/route';
+import { condition, type Condition } from './condition';
+import type { SubjectKind } from './facts';
 
-/** An alternate: a template beside `default` in its kind's folder. */
-const alternate = z.object({
-  kind: z.enum(pageKinds),
-  /** File name in the kind's folder, without `.html`. */
-  name: z.string().regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/),
-  label: z.string().min(1).max(80),
+export const subjectKinds = [
+  'home',
+  'product',
+  'category',
+  'listing',
+  'content',
+  'article',
+  'articles',
+  'cart',
+] as const;
+const kind = z.enum(subjectKinds);
+const name = z
+  .string()
+  .regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/, 'a name is made of small letters, digits and single hyphens')
+  .max(60);
+/** Path of a piece that is given subjects of the kind: `pieces/tile`. None: pages of the kind are meant. */
+const piece = z
+  .string()
+  .regex(/^pieces\/[a-z0-9-]+(?:\/[a-z0-9-]+)*$/, 'a piece is named by its path: pieces/tile')
+  .optional();
+
+/** An alternate: a template beside the default one of a kind of page, or of a piece. */
+export const alternateEntry = z.object({
+  kind,
+  piece,
+  /** File name beside the default, without `.html`. */
+  name: name.refine((given) => given !== 'default', '“default” serves what is not assigned, and is no alternate'),
+  label: z.string().trim().min(1).max(80),
   note: z.string().max(500).default(''),
   /** Product types that it is meant for; none: all. */
   types: z.array(z.string()).default([]),
 });
 
-/** Gives an alternate to one subject. */
-const pin = z.object({
-  kind: z.enum(pageKinds).exclude(['not-found']),
-  slug: z.string(),
-  alternate: z.string(),
+/** Gives an alternate (or `default`, whatever rules say) to one subject. */
+export const pinEntry = z.object({ kind, piece, slug: z.string().max(300), alternate: name });
+
+/** Gives an alternate to all subjects for which a condition holds, on days from one to another, both included. */
+export const ruleEntry = z.object({
+  /** Names it among all rules; given when it is read without one. */
+  id: z.string().min(1).max(80).optional(),
+  kind,
+  piece,
+  alternate: name,
+  when: condition,
+  from: z.iso.date().nullable().default(null),
+  to: z.iso.date().nullable().default(null),
+  note: z.string().max(500).default(''),
 });
 
-const file = z.object({ alternates: z.array(alternate).default([]), pins: z.array(pin).default([]) });
+export type Alternate = z.output<typeof alternateEntry>;
+export type Pin = z.output<typeof pinEntry>;
+export type Rule = Omit<z.output<typeof ruleEntry>, 'id' | 'when'> & { id: string; when: Condition };
 
-export type Alternate = z.output<typeof alternate>;
-export type Pin = z.output<typeof pin>;
-export type Alternates = z.output<typeof file>;
+/** All alternates of a theme and who gets them: pins go before rules, rules in their order. */
+export interface Alternates {
+  alternates: Alternate[];
+  pins: Pin[];
+  rules: Rule[];
+}
 
-export const noAlternates: Alternates = { alternates: [], pins: [] };
+/** What has alternates: pages of a kind, or a piece that is given subjects of a kind. */
+export interface Target {
+  kind: SubjectKind;
+  piece?: string | undefined;
+}
 
-/** Reads `alternates.json`. What is wrong is said by its path in the file, and left out; the rest serves. */
-export function readAlternates(text: string | null): { alternates: Alternates; wrong: string[] } {
-  if (text === null) return { alternates: noAlternates, wrong: [] };
-  let read: unknown;
-  try {
-    read = JSON.parse(text);
-  } catch (error) {
-    return { alternates: noAlternates, wrong: [`alternates.json is no JSON: ${(error as Error).message}`] };
+/** Names a target: the kind of page, or the piece. */
+export const targetKey = ({ kind: of, piece: inside }: Target): string => inside ?? of;
+
+/** The template of a target by the name of an alternate, or of its default. */
+export function templateOf(target: Target, alternate: string): string {
+  if (alternate !== 'default') return `${targetKey(target)}/${alternate}`;
+  return target.piece ?? `${target.kind}/default`;
+}
+
+export const sameTarget = (a: Target, b: Target): boolean => a.kind === b.kind && a.piece === b.piece;
+
+/** The pins and rules of a target, in their order. */
+export function assignedTo({ pins, rules, alternates }: Alternates, target: Target): Alternates {
+  return {
+    alternates: alternates.filter((one) => sameTarget(one, target)),
+    pins: pins.filter((one) => sameTarget(one, target)),
+    rules: rules.filter((one) => sameTarget(one, target)),
+  };
+}
+
+/** A mistake in `alternates.json`: where it is, and what is wrong. Lines from 1. */
+export interface Wrong {
+  path: string;
+  line: number;
+  says: string;
+}
+
+export interface ReadAlternates {
+  alternates: Alternates;
+  wrong: Wrong[];
+  /** The line of each entry in the file. */
+  lines: Record<keyof Alternates, number[]>;
+  /** Entries with mistakes, as they stand: they are written back, so that nothing typed by hand is lost. */
+  left: Record<keyof Alternates, unknown[]>;
+}
+
+/** Reads `alternates.json`. What is wrong is said by its path and line, and left out; the rest serves. */
+export function readAlternates(text: string | null): ReadAlternates {
+  const lines: ReadAlternates['lines'] = { alternates: [], pins: [], rules: [] };
+  const none = (): Alternates => ({ alternates: [], pins: [], rules: [] });
+  const left: ReadAlternates['left'] = { alternates: [], pins: [], rules: [] };
+  if (text === null) return { alternates: none(), wrong: [], lines, left };
+  const errors: ParseError[] = [];
+  const tree = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false });
+  const lineAt = (offset: number) => text.slice(0, offset).split('\n').length;
+  const [broken] = errors;
+  if (broken || !tree) {
+    const what = broken ? spaced(printParseErrorCode(broken.error)) : 'it is empty';
+    const line = lineAt(broken?.offset ?? 0);
+    return { alternates: none(), wrong: [{ path: '', line, says: `is no JSON: ${what}` }], lines, left };
   }
-  const wrong: string[] = [];
-  const given = (typeof read === 'object' && read !== null ? read : {}) as Record<string, unknown>;
-  const listOf = <T>(name: 'alternates' | 'pins', schema: z.ZodType<T>): T[] => {
-    const items = given[name] ?? [];
+  const wrong: Wrong[] = [];
+  const given = JSON.parse(text) as unknown;
+  const all = (typeof given === 'object' && given !== null && !Array.isArray(given) ? given : {}) as Record<
+    string,
+    unknown
+  >;
+  if (all !== given) wrong.push({ path: '', line: 1, says: 'holds no object: alternates, pins and rules are wanted' });
+  for (const key of Object.keys(all))
+    if (key !== 'alternates' && key !== 'pins' && key !== 'rules')
+      wrong.push({
+        path: key,
+        line: lineOf(tree, [key], lineAt),
+        says: 'has no meaning here: alternates, pins and rules have',
+      });
+
+  const listOf = <T>(list: keyof Alternates, schema: z.ZodType<T>): { value: T; at: number; line: number }[] => {
+    const items = all[list] ?? [];
+    const node = findNodeAtLocation(tree, [list]);
     if (!Array.isArray(items)) {
-      wrong.push(`“${name}” is no list`);
+      wrong.push({ path: list, line: lineOf(tree, [list], lineAt), says: 'is no list' });
       return [];
     }
     return items.flatMap((item: unknown, at) => {
       const result = schema.safeParse(item);
-      if (result.success) return [result.data];
-      const issue = result.error.issues[0];
-      wrong.push(
-        `${name}[${at}]${issue?.path.length ? `.${issue.path.join('.')}` : ''}: ${issue?.message ?? 'cannot be read'}`,
-      );
+      if (result.success) return [{ value: result.data, at, line: lineAt(node?.children?.[at]?.offset ?? 0) }];
+      for (const { path, message } of result.error.issues.slice(0, 3)) {
+        const keys = [list, at, ...path.filter((key) => typeof key !== 'symbol')] as (string | number)[];
+        wrong.push({ path: pathOf(keys), line: lineOf(tree, keys, lineAt), says: message });
+      }
+      left[list].push(item);
       return [];
     });
   };
-  return { alternates: { alternates: listOf('alternates', alternate), pins: listOf('pins', pin) }, wrong };
+  const once = new Set<string>();
+  const alternates = listOf('alternates', alternateEntry).flatMap(({ value, at, line }) => {
+    const template = templateOf(value, value.name);
+    if (once.has(template)) {
+      const keys = ['alternates', at, 'name'];
+      wrong.push({ path: pathOf(keys), line: lineOf(tree, keys, lineAt), says: `“${template}” is registered twice` });
+      left.alternates.push(value);
+      return [];
+    }
+    once.add(template);
+    lines.alternates.push(line);
+    return [value];
+  });
+  const rules: Rule[] = [];
+  const ids = new Set<string>();
+  for (const { value, at, line } of listOf('rules', ruleEntry)) {
+    if (value.from !== null && value.to !== null && value.from > value.to) {
+      const keys = ['rules', at, 'to'];
+      wrong.push({
+        path: pathOf(keys),
+        line: lineOf(tree, keys, lineAt),
+        says: 'is before the day from which it is to hold',
+      });
+      left.rules.push(value);
+      continue;
+    }
+    const wanted = value.id ?? value.alternate;
+    let id = wanted;
+    for (let number = 2; ids.has(id); number++) id = `${wanted}-${number}`;
+    ids.add(id);
+    rules.push({ ...value, id });
+    lines.rules.push(line);
+  }
+  const pins = listOf('pins', pinEntry).map(({ value, line }) => {
+    lines.pins.push(line);
+    return value;
+  });
+  return { alternates: { alternates, pins, rules }, wrong, lines, left };
 }
 
-export function writeAlternates(alternates: Alternates): string {
-  return `${JSON.stringify(file.parse(alternates), null, 2)}\n`;
+const spaced = (code: string): string => code.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase();
+
+const pathOf = (keys: readonly (string | number)[]): string =>
+  keys.map((key, at) => (typeof key === 'number' ? `[${key}]` : at ? `.${key}` : key)).join('');
+
+/** A mistake in a sentence, as it is said beside its line. */
+export const saidWrong = ({ path, says }: Wrong): string => (path ? `${path}: ${says}` : `alternates.json ${says}`);
+
+/** Line of what stands at a path; of the nearest thing around it, when it is missing. */
+function lineOf(tree: Node, keys: readonly (string | number)[], lineAt: (offset: number) => number): number {
+  for (let length = keys.length; length > 0; length--) {
+    const node = findNodeAtLocation(tree, keys.slice(0, length));
+    if (node) return lineAt(node.offset);
+  }
+  return 1;
 }
 
-/** Which template serves a subject, and why. */
-export interface Choice {
-  /** Name of the template: `product/default`. */
-  template: string;
-  because: 'tried' | 'pin' | 'default';
-  /** The pin whose alternate has no file: `default` serves instead. */
-  broken: string | null;
+const nothingLeft: ReadAlternates['left'] = { alternates: [], pins: [], rules: [] };
+
+/** Writes the file; `left` are entries that could not be read, and stay as they are behind the others. */
+export function writeAlternates({ alternates, pins, rules }: Alternates, left = nothingLeft): string {
+  const all = {
+    alternates: [...alternates, ...left.alternates],
+    pins: [...pins, ...left.pins],
+    rules: [...rules.map(written), ...left.rules],
+  };
+  return `${JSON.stringify(all, null, 2)}\n`;
 }
 
-/**
- * The template for a subject: the one tried, else its pin's, else `default`. An alternate without a file is passed over.
- * `exists` says whether the theme has a template of that name.
- */
-export function chooseTemplate(
-  { pins }: Alternates,
-  subject: { kind: string; slug: string },
-  exists: (template: string) => boolean,
-  tried: string | null = null,
-): Choice {
-  const inKind = (name: string) => `${subject.kind}/${name}`;
-  if (tried !== null && exists(inKind(tried))) return { template: inKind(tried), because: 'tried', broken: null };
-  const found = pins.find((one) => one.kind === subject.kind && one.slug === subject.slug);
-  if (!found) return { template: inKind('default'), because: 'default', broken: null };
-  if (exists(inKind(found.alternate))) return { template: inKind(found.alternate), because: 'pin', broken: null };
-  return { template: inKind('default'), because: 'default', broken: inKind(found.alternate) };
+/** A rule without what goes without saying. */
+function written({ id, kind: of, piece: inside, alternate, when, from, to, note }: Rule): object {
+  return {
+    id,
+    kind: of,
+    ...(inside === undefined ? {} : { piece: inside }),
+    alternate,
+    when,
+    ...(from === null ? {} : { from }),
+    ...(to === null ? {} : { to }),
+    ...(note ? { note } : {}),
+  };
 }

@@ -1,3 +1,4 @@
+import { fieldFact } from '../alternates/facts';
 import { bareRecord, Day, record, RecordValue, type Value } from '../language';
 import type {
   BrandRow,
@@ -11,6 +12,7 @@ import type {
   TagRow,
   VariantRow,
 } from './rows';
+import { asSubject, type RuleSubject } from './subject';
 import type { ProductBatch, World } from './world';
 
 export class ProductObject extends RecordValue {
@@ -96,6 +98,28 @@ export class ProductObject extends RecordValue {
   }
   get fields(): Value {
     return this.#batch.fields(this.#row.id);
+  }
+
+  [asSubject](): RuleSubject {
+    const { slug, type, brandId, price, stock, added, id } = this.#row;
+    const [batch, world] = [this.#batch, this.#world];
+    return {
+      kind: 'product',
+      slug,
+      facts({ fact, name }) {
+        if (fact === 'tag') return batch.tags(id).map((tag) => tag.slug);
+        if (fact === 'type') return type || null;
+        if (fact === 'category') return world.categoriesAround(batch.categories(id).map((row) => row.categoryId));
+        if (fact === 'brand') return world.source.brands().find((brand) => brand.id === brandId)?.slug ?? null;
+        if (fact === 'price') return price;
+        if (fact === 'stock') return stock;
+        if (fact === 'added') return added;
+        if (fact === 'slug') return slug;
+        if (fact === 'attribute') return batch.first.attributes(id).find((one) => one.name === name)?.value ?? null;
+        const field = fact === 'field' ? batch.first.fieldRows(id).find((one) => one.key === name) : undefined;
+        return field ? fieldFact(field.type, field.value) : null;
+      },
+    };
   }
 
   #choices(): Choices {
@@ -306,6 +330,24 @@ export class CategoryObject extends RecordValue {
   get fields(): Value {
     return this.#world.categoryFields(this.#row.id);
   }
+
+  [asSubject](): RuleSubject {
+    const [row, world] = [this.#row, this.#world];
+    const above = () =>
+      world.categoriesAround(row.parentId === null ? [] : [row.parentId]).filter((one) => one !== row.slug);
+    return {
+      kind: 'category',
+      slug: row.slug,
+      facts({ fact, name }) {
+        if (fact === 'below') return above();
+        if (fact === 'level') return above().length + 1;
+        if (fact === 'products') return row.productCount;
+        if (fact === 'slug') return row.slug;
+        const field = fact === 'field' ? world.categoryFieldRows(row.id).find((one) => one.key === name) : undefined;
+        return field ? fieldFact(field.type, field.value) : null;
+      },
+    };
+  }
 }
 
 export class TagObject extends RecordValue {
@@ -356,6 +398,15 @@ export class ContentObject extends RecordValue {
     this.summary = row.summary;
     this.body = world.html(row.body);
     this.added = Day.read(row.added);
+  }
+
+  [asSubject](): RuleSubject {
+    const [slug, added] = [String(this.slug), this.added instanceof Day ? this.added.iso : null];
+    return {
+      kind: this.#owner,
+      slug,
+      facts: ({ fact }) => (fact === 'slug' ? slug : fact === 'added' ? added : null),
+    };
   }
 
   get image(): Value {

@@ -188,6 +188,8 @@ export interface CatalogueSource {
   search(words: string, limit: number): number[];
   /** Language of the texts: one of the shop's. */
   readonly language: string;
+  /** The same catalogue in the shop's first language: itself, when that is its own. */
+  inFirst(): CatalogueSource;
   /** Texts that were asked for and are not there in that language, so far. */
   readonly untranslated: readonly Untranslated[];
   /** Says that a row of a list read whole is shown, so that what it lacks in this language is told. */

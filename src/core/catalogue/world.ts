@@ -121,6 +121,27 @@ export class World {
     return this.#categoryFields.get(id) ?? record({});
   }
 
+  /** Slugs of categories and of all above them, each once. */
+  categoriesAround(ids: readonly number[]): string[] {
+    const rows = this.categoryRows();
+    const found = new Map<number, string>();
+    for (const id of ids) {
+      // A category below itself ends where it comes round.
+      for (let at: number | null = id; at !== null && !found.has(at);) {
+        const row = rows.find((one) => one.id === at);
+        if (!row) break;
+        found.set(row.id, row.slug);
+        at = row.parentId;
+      }
+    }
+    return [...found.values()];
+  }
+
+  /** Custom fields of a category in the shop's first language: what rules ask, whatever language the page is in. */
+  categoryFieldRows(id: number): FieldRow[] {
+    return this.source.inFirst().fields('category', [id]);
+  }
+
   content(slug: string): ContentObject | null {
     const row = this.source.contentBySlug(slug);
     return row && new ContentObject(this, 'content', row);
@@ -179,12 +200,20 @@ export class ProductBatch {
   readonly #ids: number[];
   readonly #loaded = new Map<string, Map<number, unknown[]>>();
   #fields: Map<number, RecordValue> | null = null;
+  #first: ProductBatch | null = null;
 
   constructor(
     readonly world: World,
-    rows: ProductRow[],
+    readonly rows: readonly ProductRow[],
   ) {
     this.#ids = rows.map((row) => row.id);
+  }
+
+  /** The same products in the shop's first language: rules must not ask what each language says otherwise. */
+  get first(): ProductBatch {
+    const source = this.world.source.inFirst();
+    if (source === this.world.source) return this;
+    return (this.#first ??= new ProductBatch(new World(source, this.world.address, this.world.path), this.rows));
   }
 
   #of<T>(name: string, id: number, load: (ids: number[]) => T[], key: (row: T) => number): T[] {
@@ -234,6 +263,15 @@ export class ProductBatch {
       id,
       (ids) => this.world.source.productCategories(ids),
       (row) => row.productId,
+    );
+
+  /** Custom fields as they are stored. */
+  fieldRows = (id: number): FieldRow[] =>
+    this.#of(
+      'fields',
+      id,
+      (ids) => this.world.source.fields('product', ids),
+      (row) => row.subjectId,
     );
 
   fields(id: number): RecordValue {

@@ -1,3 +1,4 @@
+import { asSubject, type RuleSubject } from '../catalogue/subject';
 import type { World } from '../catalogue/world';
 import type { ListingKind, ListingSort, ProductFilter } from '../catalogue/rows';
 import { record, type RecordValue, type Value } from '../language';
@@ -90,6 +91,8 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
     ),
     query: kind === 'search' ? (query.q ?? '') : null,
   } satisfies Record<string, Value>);
+  const [, named = ''] = request.path.slice(1).split(/\/(.*)/);
+  seenByRules(made, { kind, slug: named, query: query.q ?? '', view });
   // Worked out only for a template that asks.
   lazily(made, 'tiles', () => {
     const byId = new Map(ids.map((id, at) => [id, products[at]] as const));
@@ -109,6 +112,25 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
     return makeFilters(world, other.counts({ filter, found }, chosen), all, query, own, address);
   });
   return made;
+}
+
+/** How rules see a listing: `slug` of a tag's or brand's is `tag/<slug>`, `brand/<slug>`; of a category's `category/<slug>`. */
+function seenByRules(
+  made: RecordValue,
+  seen: { kind: ListingKind; slug: string; query: string; view: ListingView },
+): void {
+  const { kind, query, view } = seen;
+  const slug = kind === 'category' ? `category/${seen.slug}` : decodeURIComponent(seen.slug);
+  const of = (wanted: ListingKind) => (kind === wanted ? slug.slice(slug.indexOf('/') + 1) : null);
+  const asked: Record<string, () => string | null> = {
+    kind: () => kind,
+    tag: () => of('tag'),
+    brand: () => of('brand'),
+    query: () => (kind === 'search' ? query : null),
+    view: () => view,
+  };
+  const subject = (): RuleSubject => ({ kind: 'listing', slug, facts: ({ fact }) => asked[fact]?.() ?? null });
+  Object.defineProperty(made, asSubject, { value: subject });
 }
 
 /** Addresses of a listing: its path with its query, changed. */

@@ -1,7 +1,11 @@
-import { chooseTemplate, type Alternates, type Choice } from '../alternates/alternates';
+import type { Alternates } from '../alternates/alternates';
+import { chooser, type Choice, type Chooser } from '../alternates/choose';
+import type { Definitions } from '../alternates/facts';
+import { pieceChooser } from '../alternates/pieces';
 import { makeCart, type CartState } from '../catalogue/cart';
 import type { CategoryObject } from '../catalogue/objects';
 import { allProducts } from '../catalogue/site';
+import { subjectOf, type RuleSubject } from '../catalogue/subject';
 import { World } from '../catalogue/world';
 import type { CatalogueSource, ProductFilter, ShopRow } from '../catalogue/rows';
 import {
@@ -22,6 +26,7 @@ import {
   type ElementNode,
   type TemplateLookup,
   type Trace,
+  type Value,
 } from '../language';
 import { listingSettings } from '../theme/look';
 import type { Theme } from '../theme/theme';
@@ -47,7 +52,7 @@ export interface PageRequest {
   origin?: string;
   /** Today in UTC, as ISO 8601: no page reads a clock. */
   today: string;
-  /** An alternate to try, without it being assigned. */
+  /** An alternate to try, without it being assigned: its name, or of a piece's the whole path (`pieces/tile/book`). */
   tried?: string | null;
   /** What the visitor has in the cart. */
   cart?: CartState;
@@ -87,9 +92,9 @@ export function makePage(request: PageRequest): Page {
   const { theme, look, world } = setting;
   const found = findData(world, request, look, setting);
   const subject = found && { ...found.subject, name: found.name };
-  const choice: Choice = subject
-    ? chooseTemplate(request.alternates, subject, (name) => theme.file(`${name}.html`) !== null, request.tried)
-    : { template: 'not-found/default', because: 'default', broken: null };
+  const choice: Choice = found
+    ? setting.chooser.choose({ kind: found.subject.kind }, found.subject.slug, factsOf(found), request.tried)
+    : { template: 'not-found/default', because: 'default', rule: null, broken: null };
   setting.canonical = found?.canonical ?? null;
   const rendered = setting.render(choice.template, found?.data ?? record({}), (shelf) =>
     placementsOn(theme.shelves, {
@@ -107,6 +112,17 @@ export function makePage(request: PageRequest): Page {
     untranslated: setting.untranslated(),
     ...rendered,
   };
+}
+
+/** The subject of an address, as assignments see it; null where there is no such page. Nothing is rendered. */
+export function subjectAt(
+  request: PageRequest,
+): { subject: Subject; name: string; seen: Pick<RuleSubject, 'slug' | 'facts'> & { kind: Subject['kind'] } } | null {
+  const setting = new Setting(request);
+  const found = findData(setting.world, request, setting.look, setting);
+  if (!found) return null;
+  const { subject, name } = found;
+  return { subject, name, seen: seenOf(found) ?? { ...subject, facts: () => null } };
 }
 
 /** A piece by an address of its own (`/fragment/pieces/suggestions?q=…`); null for one that is not served. */
@@ -136,25 +152,21 @@ const batch = 200;
  * finds templates: one that leaves out what is not asked about makes this quick.
  */
 export function* tracedPages(request: PageRequest, kind: Subject['kind'], lookup: TemplateLookup): Generator<Traced> {
-  const { source, theme, alternates, tried } = request;
-  const chosen = (subject: Subject) =>
-    chooseTemplate(alternates, subject, (name) => theme.file(`${name}.html`) !== null, tried).template;
-  const render = (setting: Setting, subject: Subject, data: RecordValue) =>
-    setting.render(chosen(subject), data, (shelf) =>
-      placementsOn(theme.shelves, {
-        shelf,
-        template: chosen(subject),
-        subject: pathOf(subject).slice(1),
-        today: request.today,
-      }),
+  const { source, theme, tried } = request;
+  const render = (setting: Setting, found: Pick<Found, 'subject' | 'data'>) => {
+    const { subject, data } = found;
+    const { template } = setting.chooser.choose({ kind: subject.kind }, subject.slug, factsOf(found), tried);
+    return setting.render(template, data, (shelf) =>
+      placementsOn(theme.shelves, { shelf, template, subject: pathOf(subject).slice(1), today: request.today }),
     ).trace as Trace;
+  };
   if (kind === 'product') {
     const ids = allProducts(source);
     for (let from = 0; from < ids.length; from += batch) {
       const setting = new Setting({ ...request, traced: true, lookup, path: '/product/-', query: {} });
       for (const product of setting.world.productsById(ids.slice(from, from + batch))) {
         const subject = { kind, slug: String(product.slug) };
-        const trace = render(setting, subject, record({ product }));
+        const trace = render(setting, { subject, data: record({ product }) });
         yield { path: pathOf(subject), name: String(product.name), subject: product, trace };
       }
     }
@@ -166,7 +178,7 @@ export function* tracedPages(request: PageRequest, kind: Subject['kind'], lookup
     if (!found) continue;
     const data = found.data as Record<string, unknown>;
     const subject = (data.category ?? data.content ?? data.article ?? data.listing ?? null) as RecordValue | null;
-    yield { path, name: found.name, subject, trace: render(setting, found.subject, found.data) };
+    yield { path, name: found.name, subject, trace: render(setting, found) };
   }
 }
 
@@ -209,6 +221,7 @@ class Setting {
   /** The one address of the page, for search engines; null: they are not to come. */
   canonical: string | null = null;
   readonly #phrases = new Set<string>();
+  #chooser: Chooser | null = null;
 
   constructor(readonly request: PageRequest) {
     const { theme, source, path, prefix } = request;
@@ -220,6 +233,12 @@ class Setting {
 
   get locale(): string {
     return this.request.source.language;
+  }
+
+  /** Which template a subject gets, of the page and of pieces on it. */
+  get chooser(): Chooser {
+    const { alternates, source, today } = this.request;
+    return (this.#chooser ??= chooserFor(alternates, this.theme, today, (kind) => source.fieldDefinitions(kind)));
   }
 
   /** A phrase in the language of the page, else in the shop's first. */
@@ -281,6 +300,7 @@ class Setting {
   render(template: string, data: RecordValue, placements: (shelf: string) => Placement[]): Rendered {
     const { theme, world, look, request, locale } = this;
     const { origin = '', cart } = request;
+    const alternate = pieceChooser(request.alternates, this.chooser, theme, request.tried);
     const shop = request.source.shop();
     const visit = record({
       path: request.path,
@@ -298,7 +318,12 @@ class Setting {
       // An address of this site written whole, as search engines want it, is this site's own.
       hosts: origin ? [...theme.hosts, new URL(origin).host] : theme.hosts,
       globals: { shop: record(this.#shop(shop)), look, visit },
-      services: { ...services(this, request.prefix), placements, origin },
+      services: {
+        ...services(this, request.prefix),
+        placements,
+        origin,
+        ...(alternate ? { alternate } : {}),
+      },
       traced: request.traced ?? false,
       ...(request.answers ? { answers: request.answers } : {}),
       ...(request.time ? { time: request.time } : {}),
@@ -315,6 +340,27 @@ function probed(theme: Theme, probe: PageRequest['probe']): TemplateLookup {
     compiled: (name, traced) => (name === probe.name ? made : theme.compiled(name, traced)),
     names: () => theme.names(),
   };
+}
+
+const choosers = new WeakMap<Alternates, Chooser>();
+
+/** Assignments made ready once for each theme and day: both come with the same list of assignments each time. */
+function chooserFor(alternates: Alternates, theme: Theme, today: string, definitions: Definitions): Chooser {
+  let made = choosers.get(alternates);
+  if (made?.today !== today)
+    choosers.set(
+      alternates,
+      (made = chooser(alternates, (name) => theme.file(`${name}.html`) !== null, today, definitions)),
+    );
+  return made;
+}
+
+/** What rules ask about the subject of a page. */
+const factsOf = (found: Pick<Found, 'data'>): RuleSubject['facts'] => seenOf(found)?.facts ?? (() => null);
+
+function seenOf({ data }: Pick<Found, 'data'>): RuleSubject | null {
+  const { product, category, content, article, listing } = data as Record<string, Value>;
+  return subjectOf(product ?? category ?? content ?? article ?? listing);
 }
 
 const languageNames = new Map<string, string>();

@@ -235,6 +235,12 @@ function holds(outer: ElementNode, inner: ElementNode): boolean {
   return outer === inner || outer.children.some((child) => child.type === 'element' && holds(child, inner));
 }
 
+/** The template that an amendment changes instead of the file below: `<amend of="product/default">`; null: none is named. */
+export function amendsOther(template: Template): string | null {
+  const root = amendmentOf(template);
+  return root && written(root, 'of');
+}
+
 function written(element: ElementNode, name: string): string | null {
   const attribute = element.attributes.find((one) => one.name === name);
   if (!attribute) return null;

@@ -15,7 +15,8 @@ import {
 import { objectTypes } from '../catalogue/schema';
 import type { FieldDefinition, FieldSubject } from '../catalogue/rows';
 import type { ObjectTypes } from '../language/types/types';
-import { amended, amendmentOf } from './amend';
+import { readAlternates, templateOf, type Alternates } from '../alternates/alternates';
+import { amended, amendmentOf, amendsOther } from './amend';
 import { fontSheet } from './fonts';
 import { spriteVersion, versionOfText } from './icons';
 import { lookOf } from './look';
@@ -86,6 +87,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
   #checked: readonly Problem[] | null = null;
   #fonts: { text: string; version: string } | null | undefined;
   #shelves: readonly ShelfEntry[] | null = null;
+  #alternates: Alternates | null = null;
 
   /** `layers` from the lowest (the base) to the topmost (the shop's). */
   constructor(
@@ -134,12 +136,18 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return made && kept(traced ? compiledTraced : compiled, made.key, () => compileTemplate(made.template, traced));
   }
 
-  /** The files that make a template, lowest first: a full file, then those that amend it. */
-  parts(name: string): ServedFile[] {
+  /**
+   * The files that make a template, lowest first: a full file, then those that amend it. An amendment with nothing below may
+   * name another template to change.
+   */
+  parts(name: string, within: readonly string[] = []): ServedFile[] {
     const stack = this.everywhere(`${name}.html`).filter(({ text }) => text !== null);
     let from = stack.length - 1;
     while (from > 0 && amendmentOf(parsedFile(stack[from] as ServedFile))) from--;
-    return stack.slice(Math.max(0, from));
+    const parts = stack.slice(Math.max(0, from));
+    const other = parts[0] ? amendsOther(parsedFile(parts[0])) : null;
+    if (other === null || from > 0 || within.includes(name)) return parts;
+    return [...this.parts(other, [...within, name]), ...parts];
   }
 
   /** Whether a file changes the one below instead of replacing it. */
@@ -196,16 +204,22 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return [
       ...this.names().flatMap((name) => this.check(name)),
       ...this.#checkShelves(),
-      ...unusedPieces(
-        this,
-        this.shelves.map(({ piece }) => piece),
-      ),
+      ...unusedPieces(this, [
+        ...this.shelves.map(({ piece }) => piece),
+        // Drawn in the place of the piece that they stand beside.
+        ...this.alternates.alternates.map((one) => templateOf(one, one.name)),
+      ]),
     ].sort((a, b) => rank[a.severity] - rank[b.severity]);
   }
 
   /** The placements of `shelves.json`, from the topmost layer that has one. */
   get shelves(): readonly ShelfEntry[] {
     return (this.#shelves ??= readShelves(this.file('shelves.json')?.text ?? null).entries);
+  }
+
+  /** Its alternates and who gets them, from the topmost layer that has `alternates.json`. */
+  get alternates(): Alternates {
+    return (this.#alternates ??= readAlternates(this.file('alternates.json')?.text ?? null).alternates);
   }
 
   #checkShelves(): Problem[] {

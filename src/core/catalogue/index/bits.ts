@@ -52,6 +52,20 @@ export class Bits {
     return this;
   }
 
+  /** Leaves out what is in the other. */
+  leave(other: Bits): this {
+    const mine = this.words;
+    const theirs = other.words;
+    for (let at = 0; at < mine.length; at++) (mine[at] as number) &= ~(theirs[at] as number);
+    return this;
+  }
+
+  /** Takes one in, or leaves it out. */
+  put(at: number, is: boolean): void {
+    if (is) this.add(at);
+    else (this.words[at >>> 5] as number) &= ~(1 << (at & 31));
+  }
+
   count(): number {
     let count = 0;
     for (const word of this.words) count += ones(word);

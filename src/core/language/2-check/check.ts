@@ -300,7 +300,7 @@ class Checker {
         'amend',
         { from: element.from, to: element.openTo },
         {
-          text: '<amend> is the only element of its file, and changes a file of that name in a layer below; here it prints nothing',
+          text: '<amend> is the only element of its file, and changes a file of that name in a layer below, or the template that its “of” names; here it prints nothing',
         },
       );
     }

@@ -271,7 +271,10 @@ export class Render implements FunctionContext {
   ): string {
     // The second question of a name has been left out.
     if ('$question' in inputs && inputs.$question === null) return '';
-    const name = typeof given === 'string' ? given : '';
+    let name = typeof given === 'string' ? given : '';
+    const instead = this.services.alternate?.(name, inputs);
+    // An alternate may draw what it stands for.
+    if (instead !== undefined && !this.#path.includes(instead)) name = instead;
     const before = this.#at;
     this.#at = origin;
     const compiled = this.#compiled(name, origin);

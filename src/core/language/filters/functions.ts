@@ -22,6 +22,8 @@ export interface SiteServices {
   address?(path: string): string;
   /** What stands on a shelf of this page, in order. */
   placements?(shelf: string): Placement[];
+  /** The template that is drawn in the place of a piece, by what it is given. */
+  alternate?(piece: string, inputs: Readonly<Record<string, Value>>): string;
   /** Players of films, from the theme's about.json. */
   players?: readonly Player[];
   /** Whether a piece may be asked for by an address of its own. */

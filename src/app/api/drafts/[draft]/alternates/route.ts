@@ -1,4 +1,4 @@
-import { makeAlternateRequest } from '@/contract/api';
+import { makeAlternateRequest } from '@/contract/alternates';
 import { alternatesOf, makeAlternate } from '@/server/alternates';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
@@ -9,15 +9,15 @@ interface Context {
   params: Promise<{ draft: string }>;
 }
 
+/** Templates of every target, with pins and rules in their order. */
 export function GET(_: Request, { params }: Context): Promise<Response> {
   return answer(async () => alternatesOf(shop(), draftOf(shop(), (await params).draft)));
 }
 
+/** Makes an alternate. */
 export function POST(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const asked = await bodyOf(request, makeAlternateRequest);
-    const { draft } = await params;
-    makeAlternate(shop(), draftOf(shop(), draft), asked, authorOf(request));
-    return alternatesOf(shop(), draftOf(shop(), draft));
+    return makeAlternate(shop(), draftOf(shop(), (await params).draft), asked, authorOf(request));
   });
 }

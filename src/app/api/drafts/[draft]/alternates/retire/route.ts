@@ -1,0 +1,14 @@
+import { namedAlternate } from '@/contract/alternates';
+import { retireAlternate } from '@/server/alternates';
+import { authorOf } from '@/server/author';
+import { draftOf } from '@/server/files';
+import { answer, bodyOf } from '@/server/http';
+import { shop } from '@/server/shop';
+
+/** Takes an alternate out, with what is assigned to it. */
+export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
+  return answer(async () => {
+    const asked = await bodyOf(request, namedAlternate);
+    return retireAlternate(shop(), draftOf(shop(), (await params).draft), asked, authorOf(request));
+  });
+}

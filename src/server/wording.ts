@@ -1,0 +1,39 @@
+import type { FactSpec } from '@/core/alternates/facts';
+import type { Wording } from '@/core/alternates/words';
+import { formatFor } from '@/core/language';
+import { Money, Day } from '@/core/language/values/values';
+import { printed } from '@/core/language/3-compile/runtime';
+import type { Shop } from './shop';
+
+type Of = NonNullable<FactSpec['of']>;
+
+/** How rules are said in this shop: by the names of its tags, categories and brands, prices in its currency. */
+export function wordingOf(shop: Shop): Wording & { has(of: Of, slug: string): boolean } {
+  const source = shop.catalogue();
+  const { currency, locale } = source.shop();
+  const format = { format: formatFor(locale) };
+  const named = new Map<Of, Map<string, string>>();
+  const rows = (of: Of): { slug: string; name: string }[] => {
+    if (of === 'tag') return source.allTags();
+    if (of === 'category') return source.categories();
+    if (of === 'brand') return source.brands();
+    return shop.sql
+      .all<{ type: string }>("SELECT DISTINCT type FROM product WHERE type <> ''")
+      .map(({ type }) => ({ slug: type, name: type }));
+  };
+  const names = (of: Of): Map<string, string> => {
+    let found = named.get(of);
+    if (!found) named.set(of, (found = new Map(rows(of).map(({ slug, name }) => [slug, name]))));
+    return found;
+  };
+  return {
+    money: (minor) => printed(new Money(minor, currency), format),
+    day: (iso) => {
+      const day = Day.read(iso);
+      return day ? printed(day, format) : iso;
+    },
+    name: (of, slug) => names(of).get(slug) ?? slug,
+    has: (of, slug) => names(of).has(slug),
+    definitions: (kind) => source.fieldDefinitions(kind),
+  };
+}
