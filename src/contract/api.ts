@@ -109,6 +109,8 @@ export const viewRequest = z.strictObject({
   view: z.string().nullable(),
   address: z.string().max(2000),
   try: z.string().nullable(),
+  /** The day that it is shown as of; null: today. */
+  on: z.iso.date().nullish(),
   /** Scheme and host of the frame. */
   origin: z.string().max(200),
   unsaved: unsavedTexts,

@@ -79,7 +79,7 @@ const leaf: fc.Arbitrary<Leaf> = fc.oneof(
     fact: fc.constant('attribute'),
     name: fc.constant('Lay'),
     test: fc.constant('is' as const),
-    value: fc.constant(['plaited', 'left-hand']),
+    value: fc.constant<string[]>(['plaited', 'left-hand']),
   }),
   fc.record({
     fact: fc.constant('attribute'),

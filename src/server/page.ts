@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { makeFragment, makePage, type Page, type PageRequest } from '@/core/storefront/page';
+import { makeFragment, makePage, makePiece, type Page, type PageRequest } from '@/core/storefront/page';
 import type { CartState } from '@/core/catalogue/cart';
 import { readLocale } from '@/core/storefront/route';
 import type { GivenAnswer, Rendered } from '@/core/language';
@@ -37,6 +37,15 @@ export function pageOf(shop: Shop, state: StateRow, ask: PageAsk): Page {
 /** A piece of a state by its own address; null for one that is not served. */
 export function fragmentOf(shop: Shop, state: StateRow, ask: PageAsk): Rendered | null {
   return makeFragment(requestOf(shop, state, ask));
+}
+
+/** A piece's template with the subject of an address, as a page of its own that wears the theme's style; null where it takes no such subject. */
+export function pictureOf(shop: Shop, state: StateRow, template: string, of: string): string | null {
+  const { pathname } = new URL(of, 'http://shop.invalid');
+  const made = makePiece(requestOf(shop, state, { path: pathname, query: {} }), template);
+  if (!made) return null;
+  const head = /<head[\s>][\s\S]*?<\/head>/i.exec(pageOf(shop, state, { path: '/', query: {} }).html)?.[0] ?? '';
+  return `<!doctype html><html>${head}<body><div style="width: 320px; padding: 16px">${made.html}</div></body></html>`;
 }
 
 /** What is asked of a state, with all that answers it. */

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { ChangeAnswer, changeRequest, PageAnswer, reachRequest, viewRequest, ViewAnswer } from '@/contract/api';
+import { templateOf } from '@/core/alternates/alternates';
 import { changeFor, NoChange } from '@/core/bench/change';
 import { handDown } from '@/core/bench/hand-down';
 import { elementAround, reachOf, type Reach } from '@/core/bench/reach';
@@ -13,14 +14,13 @@ import type { StateRow } from '@/store/themes';
 import { layerItem } from './files';
 import { fragmentOf, pageOf, type PageAsk } from './page';
 import { refuse } from './refusal';
-import type { Shop } from './shop';
+import type { MadeTheme, Shop } from './shop';
 import { shownHash } from './storefront';
 
 /** What made a page of a draft: subject, template and why, the templates drawn, the files linked, what went wrong as it was made. */
 export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk, page: Page): PageAnswer {
   const { theme, alternates } = shop.themeWith(draft, ask.unsaved ?? []);
   const layerOf = (path: string) => layerItem(theme.file(path)?.layer ?? (theme.layers[0] as Layer));
-  const kind = page.choice.template.split('/')[0] as string;
   const query = new URLSearchParams(ask.query).toString();
   const { locales } = shop.catalogue().shop();
   const { locale } = readLocale(ask.path, locales);
@@ -31,18 +31,44 @@ export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk, page: Page
     subject: page.subject,
     template: page.choice.template,
     because: page.choice.because,
-    choices: [
-      { name: 'default', label: 'default' },
-      ...alternates.alternates
-        .filter((one) => one.kind === kind && theme.file(`${kind}/${one.name}.html`))
-        .map(({ name, label }) => ({ name, label })),
-    ],
+    choices: choicesFor(shop, { theme, alternates }, ask, page),
     drawn: page.drawn.map(({ name, by }) => ({ name, by, layer: layerOf(`${name}.html`) })),
     assets: page.assets.map((path) => ({ path, layer: layerOf(path) })),
     problems: page.problems,
     languages: locales.map((one) => ({ locale: one, prefix: localePrefix(one, locales), current: one === locale })),
     untranslated: page.untranslated,
   };
+}
+
+/**
+ * Templates that may be tried on a page: `default`, the alternates that are meant for its subject, the one that it has, and
+ * those of pieces that are drawn on it.
+ */
+function choicesFor(
+  shop: Shop,
+  { theme, alternates }: Pick<MadeTheme, 'theme' | 'alternates'>,
+  { tried }: PageAsk,
+  { subject, choice, drawn }: Page,
+): PageAnswer['choices'] {
+  const kind = choice.template.split('/')[0] as string;
+  const product =
+    subject?.kind === 'product'
+      ? shop.sql.get<{ type: string }>('SELECT type FROM product WHERE slug = ?', subject.slug)
+      : undefined;
+  const names = new Set(drawn.map(({ name }) => name));
+  return [
+    { name: 'default', label: 'default' },
+    ...alternates.alternates.flatMap((one) => {
+      const template = templateOf(one, one.name);
+      if (!theme.file(`${template}.html`)) return [];
+      if (one.piece !== undefined) {
+        const drawsIt = names.has(one.piece) || names.has(template) || tried === template;
+        return drawsIt ? [{ name: template, label: `${one.label} in ${one.piece}` }] : [];
+      }
+      const meant = !one.types.length || product === undefined || one.types.includes(product.type);
+      return one.kind === kind && (meant || choice.template === template) ? [{ name: one.name, label: one.label }] : [];
+    }),
+  ];
 }
 
 /** The page that a frame shows, made with texts that are not saved, with all that its marks speak of. */
@@ -52,7 +78,7 @@ export function viewPage(shop: Shop, draft: StateRow, asked: z.output<typeof vie
   // A page's address may have changed since it came, by a choice that a script made; its cart stays the frame's.
   const given =
     view?.kind === 'fragment' ? view.ask : { ...view?.ask, ...readAsk(asked.address, asked.try), origin: asked.origin };
-  const ask: PageAsk = { ...given, traced: true, unsaved };
+  const ask: PageAsk = { ...given, traced: true, unsaved, ...(asked.on ? { on: asked.on } : {}) };
   const { theme } = shop.themeWith(draft, unsaved);
   const worked = new Set([...unsaved.map(({ path }) => path), ...(asked.open ? [asked.open] : [])]);
   const broken = [...worked].flatMap((path) => (path.endsWith('.html') ? brokenAt(theme, path) : []))[0] ?? null;

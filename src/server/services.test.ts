@@ -1,18 +1,15 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { PageAnswer } from '@/contract/api';
 import type { StateRow } from '@/store/themes';
-import { alternatesOf, makeAlternate, pinSubjects } from './alternates';
 import { cleanRichText } from './clean';
 import { draftOf, openFile, revertFile, saveFile } from './files';
 import { gate, ownHosts, previewGate, soundAddress } from './gate';
 import { etagOf, matches, pageOf } from './page';
-import { viewPage } from './preview';
-import type { Refused } from './refusal';
 import { changesOf, publish } from './release';
 import type { Shop } from './shop';
 import { serveMedia, serveState } from './storefront';
 import { findSubjects } from './subjects';
 import { demoShop } from './testing/demo-shop';
+import { refusal, reported } from './testing/met';
 
 let shop: Shop;
 const draft = (): StateRow => draftOf(shop, 'spring');
@@ -21,23 +18,6 @@ const html = (state: StateRow, path: string) => pageOf(shop, state, { path, quer
 beforeEach(() => {
   shop = demoShop();
 });
-
-/** The refusal that this meets. */
-function refusal(work: () => unknown): Refused['body'] & { status: number } {
-  try {
-    work();
-  } catch (error) {
-    const { status, body } = error as Refused;
-    return { status, ...body };
-  }
-  throw new Error('was not refused');
-}
-
-const reported = (of: Shop, address: string, tried: string | null = null) => {
-  const origin = 'http://localhost:4171';
-  const asked = { view: null, address, try: tried, origin, unsaved: [], shown: null, open: null };
-  return viewPage(of, draftOf(of, 'spring'), asked).page as PageAnswer;
-};
 
 describe('files of a draft', () => {
   it('of the base are not the shop’s to write, until it has its own', () => {
@@ -95,7 +75,7 @@ describe('files of a draft', () => {
     ],
     ['a kind of listing that there is not', 'look.json', '{"listings":{"categorie":{}}}', 422, /look\.json: listings/],
     ['a look without settings', 'look.json', '{}', 422, /holds a list “settings”/],
-    ['alternates with a mistake', 'alternates.json', '{"pins":[{}]}', 422, /pins\[0\]/],
+    ['alternates that are no JSON', 'alternates.json', '{"pins":\n[', 422, /alternates\.json is no JSON.*line 2/],
     ['a name that differs only in capitals', 'pieces/Price.html', 'x', 409, /“pieces\/price\.html” is there already/],
   ];
   for (const [name, path, text, status, message] of refused) {
@@ -108,118 +88,6 @@ describe('files of a draft', () => {
     expect(refusal(() => openFile(shop, draft(), 'pieces/x.html')).message).toContain('“pieces/x.html”'));
   it('a draft that is not there, too', () =>
     expect(refusal(() => draftOf(shop, 'winter')).message).toBe('There is no draft “winter”.'));
-});
-
-const made = {
-  kind: 'product',
-  name: 'load-rated',
-  label: 'Load-rated',
-  note: '',
-  types: ['shackle'],
-  from: 'default',
-} as const;
-const shackle = { kind: 'product', slug: 'bronze-bow-shackle' } as const;
-
-describe('alternates', () => {
-  beforeEach(() => makeAlternate(shop, draft(), { ...made, types: [...made.types] }));
-  const pin = (alternate: string | null, ...subjects: { kind: 'product' | 'category' | 'listing'; slug: string }[]) =>
-    pinSubjects(shop, draft(), { subjects, alternate });
-  const templates = () => alternatesOf(shop, draft()).kinds.find((one) => one.kind === 'product')?.templates ?? [];
-
-  it('begin as a copy, in the shop’s layer, with nobody', () => {
-    expect(openFile(shop, draft(), 'product/load-rated.html').text).toBe(
-      openFile(shop, draft(), 'product/default.html').text,
-    );
-    expect(templates().map((one) => [one.name, one.count])).toEqual([
-      ['default', 61],
-      ['load-rated', 0],
-    ]);
-  });
-
-  it('serve who is pinned, and nobody else, in the draft before live', () => {
-    saveFile(
-      shop,
-      draft(),
-      'product/load-rated.html',
-      '<h1>load {product.name}</h1>',
-      openFile(shop, draft(), 'product/load-rated.html').hash,
-    );
-    pin('load-rated', shackle);
-    expect(html(draft(), '/product/bronze-bow-shackle')).toBe('<h1>load Bronze bow shackle</h1>');
-    expect(html(draft(), '/product/deck-oil')).toContain('<!DOCTYPE html>');
-    expect(html(live(), '/product/bronze-bow-shackle')).toContain('<!DOCTYPE html>');
-    expect(publish(shop, draft(), { note: 'try' }).number).toBe(2);
-    expect(html(live(), '/product/bronze-bow-shackle')).toBe('<h1>load Bronze bow shackle</h1>');
-    expect(html(live(), '/product/deck-oil')).toContain('<!DOCTYPE html>');
-  });
-
-  it('can be tried without being assigned', () => {
-    const report = reported(shop, '/product/deck-oil?variant=x', 'load-rated');
-    expect([report.template, report.because]).toEqual(['product/load-rated', 'tried']);
-    expect(report.choices.map((one) => one.name)).toEqual(['default', 'load-rated']);
-  });
-
-  it('move with a new pin, and fall back without', () => {
-    pin('load-rated', shackle);
-    pin('load-rated', shackle, { kind: 'product', slug: 'deck-oil' });
-    expect(templates().map((one) => one.count)).toEqual([59, 2]);
-    expect(templates()[1]?.pinned.map((one) => [one.name, one.unmeant])).toEqual([
-      ['Bronze bow shackle', false],
-      ['Deck oil', true],
-    ]);
-    pin(null, shackle);
-    expect(templates().map((one) => one.count)).toEqual([60, 1]);
-  });
-
-  it('are pinned to categories and listings too', () => {
-    for (const kind of ['category', 'listing'] as const) makeAlternate(shop, draft(), { ...made, types: [], kind });
-    pin('load-rated', { kind: 'category', slug: 'shackles' }, { kind: 'listing', slug: 'tag/load-rated' });
-    const of = (address: string) => reported(shop, address).template;
-    expect(['/category/shackles', '/category/cleats', '/listing/tag/load-rated', '/listing/tag/gift'].map(of)).toEqual([
-      'category/load-rated',
-      'category/default',
-      'listing/load-rated',
-      'listing/default',
-    ]);
-  });
-
-  it('say when a pinned page is gone', () => {
-    pin('load-rated', shackle);
-    shop.sql.run('DELETE FROM product WHERE slug = ?', shackle.slug);
-    expect(templates()[1]?.pinned[0]?.gone).toBe(true);
-    expect(templates().map((one) => one.count)).toEqual([60, 0]);
-  });
-
-  const refused: [name: string, work: () => unknown, message: RegExp][] = [
-    [
-      'a name that is taken',
-      () => makeAlternate(shop, draft(), { ...made, types: [], label: 'Other' }),
-      /“product\/load-rated” is taken by “Load-rated”/,
-    ],
-    [
-      'a label that is taken',
-      () => makeAlternate(shop, draft(), { ...made, types: [], name: 'other' }),
-      /label “Load-rated” is taken/,
-    ],
-    [
-      'the name default',
-      () => makeAlternate(shop, draft(), { ...made, types: [], name: 'default' }),
-      /choose another name/,
-    ],
-    [
-      'a template that is not there to start from',
-      () => makeAlternate(shop, draft(), { ...made, types: [], name: 'x', label: 'x', from: 'gone' }),
-      /“product\/gone” to start from/,
-    ],
-    [
-      'a pin to a slug that is gone',
-      () => pin('load-rated', { kind: 'product', slug: 'gone' }),
-      /no product “gone” any more/,
-    ],
-    ['a pin to a template that is not there', () => pin('gone', shackle), /no template “product\/gone”/],
-  ];
-  for (const [name, work, message] of refused)
-    it(`refuse ${name}`, () => expect(refusal(work).message).toMatch(message));
 });
 
 describe('publishing', () => {

@@ -3,10 +3,10 @@ import { readLocale } from '@/core/storefront/route';
 import { getMedia } from '@/store/media';
 import { cartOf, cartToken, postCart, sampleCart } from './cart';
 import { robots, sitemap } from './machines';
-import { marksOfView } from '@/core/language';
+import { Day, marksOfView } from '@/core/language';
 import { previewPort } from './gate';
 import { spriteOf } from './icons';
-import { etagOf, fragmentOf, matches, pageOf, prefixOf, today, type PageAsk } from './page';
+import { etagOf, fragmentOf, matches, pageOf, pictureOf, prefixOf, today, type PageAsk } from './page';
 import { readSize, standIn } from './pictures';
 import type { Refused } from './refusal';
 import type { Shop } from './shop';
@@ -38,7 +38,12 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
   const url = new URL(request.url);
   const query = Object.fromEntries(url.searchParams);
   const tried = state.kind === 'draft' ? (query.try ?? null) : null;
-  if (state.kind === 'draft') delete query.try;
+  const on = state.kind === 'draft' && Day.read(query.on ?? '') ? query.on : undefined;
+  if (state.kind === 'draft') {
+    delete query.try;
+    delete query.on;
+    if (path.startsWith('/picture/')) return servePicture(shop, state, path, query.of ?? '/');
+  }
   // On the Bench a page is shown in a frame, by a port of its own: there it carries marks that tell where everything comes from, notices where a
   // piece failed, and the script that tells the Bench where it stands.
   const preview = state.kind === 'draft' ? previewPort(request) : null;
@@ -49,7 +54,7 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
   const plain = readLocale(path, catalogue.shop().locales);
   if (plain.path.startsWith('/fragment/')) return serveFragment(shop, state, path, query, preview !== null);
   const token = cartToken(request);
-  const ask = { path, query, tried, traced: framed, origin };
+  const ask = { path, query, tried, on, traced: framed, origin };
   const sample = framed && token === null && plain.path === '/cart' && !('empty' in query);
   const cart = sample ? sampleCart(shop, plain.locale) : cartOf(shop, state, ask, token);
   const headers = pageHeaders(plain.locale, preview);
@@ -144,6 +149,14 @@ export async function takeForm(shop: Shop, state: StateRow, request: Request, pa
   for (const [name, value] of Object.entries(made.headers)) headers.set(name, value);
   if (made.location) headers.set('Location', made.location);
   return new Response(made.html ?? null, { status: made.status, headers });
+}
+
+/** A piece's template alone, given the subject of an address (`of`), for a small picture of it. */
+function servePicture(shop: Shop, state: StateRow, path: string, of: string): Response {
+  const name = path.slice('/picture/'.length);
+  const html = pictureOf(shop, state, name, of);
+  if (html === null) return new Response(`There is no piece ${name} that is given what ${of} shows.`, { status: 404 });
+  return new Response(html, { headers: pageHeaders(shop.catalogue().shop().locale) });
 }
 
 /** A piece by its own address, for scripts to fetch; for the Bench's frame with marks of its own view. */

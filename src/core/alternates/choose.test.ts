@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { FieldDefinition } from '../catalogue/rows';
-import type { Alternates, Rule } from './alternates';
+import type { Alternates, Rule, Target } from './alternates';
 import { chooser, wrongRule } from './choose';
 import { testsOf, testOf, type Condition, type Leaf } from './condition';
 import { explain } from './explain';
@@ -51,7 +51,7 @@ describe('which template serves', () => {
     pins?: Alternates['pins'];
     rules?: Rule[];
     facts?: Record<string, FactValue>;
-    kind?: 'category';
+    kind?: 'category' | 'product';
     piece?: string;
     slug?: string;
     day?: string;
@@ -181,7 +181,7 @@ describe('which template serves', () => {
     it(name, () => {
       const all = { alternates: [], pins, rules };
       const choose = chooser(all, exists, day, definitions);
-      const target = piece ? { kind, piece } : { kind };
+      const target: Target = piece ? { kind, piece } : { kind };
       const { template, because, rule: by } = choose.choose(target, slug, has(facts), tried);
       expect([template, because, ...(by === null ? [] : [by])].join(' ')).toBe(gets);
       // The explanation comes to the same, and the one step that decides is the one that the choice names.

@@ -1,7 +1,7 @@
 import type { Alternates } from '../alternates/alternates';
 import { chooser, type Choice, type Chooser } from '../alternates/choose';
 import type { Definitions } from '../alternates/facts';
-import { pieceChooser } from '../alternates/pieces';
+import { pieceChooser, subjectInput } from '../alternates/pieces';
 import { makeCart, type CartState } from '../catalogue/cart';
 import type { CategoryObject } from '../catalogue/objects';
 import { allProducts } from '../catalogue/site';
@@ -132,6 +132,16 @@ export function makeFragment(request: PageRequest): Rendered | null {
   const template = name === null ? null : setting.theme.template(name);
   const inputs = template && servedInputs(template, request.query, setting.world);
   return name !== null && inputs ? setting.render(name, inputs, () => []) : null;
+}
+
+/** A piece's template alone, given the subject of an address; null where it takes no such subject. No alternate takes its place. */
+export function makePiece(request: PageRequest, name: string): Rendered | null {
+  const setting = new Setting({ ...request, alternates: { alternates: [], pins: [], rules: [] } });
+  const template = setting.theme.template(name);
+  const input = template && subjectInput(template);
+  const data = findData(setting.world, request, setting.look, setting)?.data as Record<string, Value> | undefined;
+  const given = input && data?.[input.kind];
+  return input && given ? setting.render(name, record({ [input.name]: given }), () => []) : null;
 }
 
 /** A subject of a kind of page, with what its template made of it. */

@@ -1,267 +1,624 @@
 'use client';
-import { useQuery } from '@tanstack/react-query';
-import { Alert, Button, Modal, Skeleton } from 'antd';
-import Link from 'next/link';
+import { PlusOutlined } from '@ant-design/icons';
+import { Alert, Badge, Button, Input, Progress, Segmented, Select, Skeleton, Tabs } from 'antd';
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { AlternatesAnswer, PageAnswer, SubjectItem, SubjectKind, ViewAnswer } from '@/contract/api';
-import { pathOf } from '@/core/storefront/route';
+import type { AlternatesTarget, RuleItem, TargetItem, TemplateItem, WhoAnswer } from '@/contract/alternates';
+import { pathOf, type Subject } from '@/core/storefront/route';
+import { useQuery } from '@tanstack/react-query';
 import { api, messageOf } from '../shared/api';
-import { LayerTag } from '../shared/LayerTag';
 import { usePlace } from '../shared/place';
-import { SubjectField, SubjectsField } from '../shared/SubjectPicker';
+import { SubjectField } from '../shared/SubjectPicker';
+import { useKept } from '../shared/useKept';
+import { DescribeDialog, PinDialog, RetireDialog } from './AlternateDialogs';
+import { AssignmentProblems } from './AssignmentProblems';
+import { Assignments } from './Assignments';
+import { CoverMap, type Cell } from './CoverMap';
+import { Explain } from './Explain';
 import { MakeAlternate } from './MakeAlternate';
-import { Swatch } from './Swatch';
-import { usePins } from './usePins';
+import { RuleBuilder } from './RuleBuilder';
+import { TemplateCards, type CardAct } from './TemplateCards';
+import { useCover, type By } from './useCover';
+import { useAlternates, useEdits } from './useEdits';
+import { WhoTable, type Filter } from './WhoTable';
+import './alternates.css';
 
-type Kind = AlternatesAnswer['kinds'][number];
-
-const plural: Record<string, string> = {
+const nouns: Record<string, string> = {
   product: 'products',
   category: 'categories',
   listing: 'listings',
   content: 'content pages',
+  article: 'articles',
   home: 'home page',
+  articles: 'page of articles',
+  cart: 'cart',
 };
 
-/** Which templates there are for a kind of page, who has which, and why. */
+const noFilter: Filter = { group: null, template: null, because: null, rule: null };
+type Dialog = { kind: 'make' | 'pin' | 'describe' | 'copy' | 'retire'; template: TemplateItem | null };
+
+/** Which templates there are, who gets which, and why; in a draft, before anything is live. */
 export function AlternatesScreen() {
   const { draft, get, go } = usePlace();
-  const kindName = get('kind') ?? 'product';
-  const [making, setMaking] = useState(false);
-  const [pinning, setPinning] = useState<string | null>(null);
-  const [chosen, setChosen] = useState<SubjectItem[]>([]);
-  const pins = usePins(draft);
-  const overview = useQuery({
-    queryKey: ['alternates', draft],
-    queryFn: () => api<AlternatesAnswer>('GET', `/api/drafts/${draft}/alternates`),
-  });
-  const kind = overview.data?.kinds.find((one) => one.kind === kindName);
-  const target = kind?.templates.find((one) => one.name === pinning);
-
+  const router = useRouter();
+  const overview = useAlternates(draft);
+  const wanted = get('of') ?? 'product';
+  const item = overview.data?.targets.find((one) => one.key === wanted) ?? overview.data?.targets[0];
+  const on = get('on');
+  const change = (more: Record<string, string | null>) => go(more, true);
   return (
     <main className="alternates">
-      <section className="alternates-templates" aria-labelledby="templates-title">
-        <nav className="kinds" aria-label="Kinds of page">
-          {overview.data?.kinds.map((one) => (
-            <button
-              key={one.kind}
-              type="button"
-              aria-pressed={one.kind === kindName}
-              onClick={() => go({ kind: one.kind })}
-            >
-              {one.kind} <small>{one.templates.length}</small>
-            </button>
-          ))}
+      {overview.isError && <Alert type="error" showIcon title={messageOf(overview.error)} />}
+      {!item && overview.isLoading && <Skeleton active />}
+      {item && overview.data && (
+        <Screen
+          key={item.key}
+          draft={draft}
+          item={item}
+          targets={overview.data.targets}
+          types={overview.data.types}
+          wrong={overview.data.wrong}
+          today={overview.data.today}
+          revision={overview.dataUpdatedAt}
+          on={on}
+          why={get('why')}
+          onOn={(day) => change({ on: day })}
+          onTarget={(key) => go({ of: key })}
+          onTry={(query) => router.push(`/bench?${query}`)}
+        />
+      )}
+    </main>
+  );
+}
+
+interface Props {
+  draft: string;
+  item: AlternatesTarget;
+  targets: AlternatesTarget[];
+  types: string[];
+  wrong: { path: string; line: number; says: string }[];
+  today: string;
+  revision: number;
+  on: string | null;
+  /** A page to explain at first. */
+  why: string | null;
+  onOn: (day: string | null) => void;
+  onTarget: (key: string) => void;
+  onTry: (query: string) => void;
+}
+
+function Screen({ draft, item, targets, types, wrong, today, revision, on, why, onOn, onTarget, onTry }: Props) {
+  const target: TargetItem = item.piece === undefined ? { kind: item.kind } : { kind: item.kind, piece: item.piece };
+  const noun = nouns[item.kind] ?? item.kind;
+  const [byKept, setBy] = useKept('cover-by', 'category');
+  const by: By = byKept === 'type' ? 'type' : 'category';
+  const [view, setView] = useKept('cover-view', 'Map');
+  const [filter, setFilter] = useState<Filter>(noFilter);
+  const [cell, setCell] = useState<Cell | null>(null);
+  const [zoom, setZoom] = useState<string | null>(null);
+  const [address, setAddress] = useState<string | null>(why);
+  const [tab, setTab] = useState('why');
+  const [dialog, setDialog] = useState<Dialog | null>(null);
+  const [rule, setRule] = useState<RuleItem | 'new' | null>(null);
+  /** The alternate that a new rule is begun for; null: the latest. */
+  const [ruleFor, setRuleFor] = useState<string | null>(null);
+  const edits = useEdits(draft);
+  const cover = useCover(draft, target, on, by, revision);
+  const { coverage, switches, progress, failure } = cover;
+  const problems = cover.problems ?? [];
+  const here = problems.length + wrong.length;
+  const templates = item.templates.map((one) => one.file.replace(/\.html$/, ''));
+  const labelOf = (template: string) => item.templates[templates.indexOf(template)]?.label ?? template;
+  const unused = coverage
+    ? item.templates.filter(
+        (one, at) => at > 0 && !coverage.ways.some((way) => way.template === templates[at] && way.count),
+      )
+    : [];
+  const count = (because: string) =>
+    coverage?.ways.reduce((sum, way) => sum + (way.because === because ? way.count : 0), 0) ?? 0;
+  const narrow = (more: Partial<Filter>) => {
+    setFilter({ ...noFilter, ...more });
+    setCell(null);
+  };
+  const choose = (chosen: Cell | null) => {
+    setCell(chosen);
+    setTab('why');
+    if (chosen) setFilter({ ...noFilter, group: chosen.group, template: chosen.template, because: chosen.because });
+  };
+  const explainOf = (subject: { kind: Subject['kind']; slug: string; view?: string | null }) => {
+    const listingOf = item.kind === 'listing' && subject.slug.startsWith('category/');
+    const path = listingOf ? `/${subject.slug}` : pathOf({ kind: subject.kind, slug: subject.slug });
+    setAddress(subject.view === 'list' ? `${path}?view=list` : path);
+    setTab('why');
+  };
+  const act = (kind: CardAct, template: TemplateItem) => {
+    if (kind === 'try') return void tryIt(template);
+    if (kind === 'rule') {
+      setRuleFor(template.name);
+      return setRule('new');
+    }
+    if (kind === 'up' || kind === 'down') {
+      const seen = item.templates.slice(1).map(({ name }) => name);
+      const at = seen.indexOf(template.name);
+      const names = seen.filter((name) => name !== template.name);
+      names.splice(kind === 'up' ? at - 1 : at + 1, 0, template.name);
+      return edits.edit({ do: 'order', ...target, of: 'alternates', names, seen }, 'Moved.');
+    }
+    setDialog({ kind, template });
+  };
+  /** A page of one who gets it, else of anyone. */
+  const tryIt = async (template: TemplateItem) => {
+    const ask = { target, on: null, by, group: null, because: null, rule: null, words: '', from: 0, limit: 1 };
+    const name = template.file.replace(/\.html$/, '');
+    const who = (of: string | null) =>
+      api<WhoAnswer>('POST', `/api/drafts/${draft}/alternates/who`, { ...ask, template: of });
+    const row = (await who(name)).rows[0] ?? (await who(null)).rows[0];
+    if (!row) return;
+    const tried = item.piece === undefined ? template.name : name;
+    onTry(new URLSearchParams({ draft, page: pathOf(row), try: tried }).toString());
+  };
+  const close = () => setDialog(null);
+  const listed = cell !== null;
+
+  return (
+    <>
+      <header className="alternates-head">
+        <nav className="kinds" aria-label="Kinds of page, and pieces">
+          {targets
+            .filter((one) => one.piece === undefined || one.templates.length > 1 || one.key === item.key)
+            .map((one) => (
+              <button key={one.key} type="button" aria-pressed={one.key === item.key} onClick={() => onTarget(one.key)}>
+                {one.key} <small>{one.templates.length}</small>
+              </button>
+            ))}
+          <Select
+            size="small"
+            aria-label="Another piece"
+            className="kinds-more"
+            placeholder="a piece…"
+            showSearch={{ optionFilterProp: 'label' }}
+            value={null}
+            popupMatchSelectWidth={220}
+            options={targets
+              .filter((one) => one.piece !== undefined && one.templates.length === 1)
+              .map((one) => ({ value: one.key, label: one.key }))}
+            onChange={(key: string | null) => key !== null && onTarget(key)}
+          />
         </nav>
+        <label className="as-of" title="Rules have days: see the draft as it will be">
+          As of{' '}
+          <Input
+            type="date"
+            size="small"
+            value={on ?? today}
+            onChange={(event) => onOn(event.target.value && event.target.value !== today ? event.target.value : null)}
+          />
+          {on !== null && (
+            <Button size="small" type="text" onClick={() => onOn(null)}>
+              Today
+            </Button>
+          )}
+        </label>
+      </header>
+
+      <section className="alternates-templates" aria-labelledby="templates-title">
         <div className="section-head">
           <h2 id="templates-title">
-            Templates <small>for {kindName} pages</small>
+            Templates <small>{item.piece === undefined ? `for ${item.kind} pages` : `of ${item.piece}`}</small>
           </h2>
-          <Button size="small" type="primary" onClick={() => setMaking(true)} disabled={!kind}>
+          <Button size="small" icon={<PlusOutlined />} onClick={() => setDialog({ kind: 'make', template: null })}>
             New alternate
           </Button>
         </div>
-        {overview.isError && <Alert type="error" showIcon title={messageOf(overview.error)} />}
-        {overview.data?.wrong.map((wrong) => (
-          <Alert key={wrong} type="error" showIcon title={wrong} />
-        ))}
-        {overview.isLoading && <Skeleton active />}
-        <ul className="template-cards">
-          {kind?.templates.map((template, at) => (
-            <li key={template.name}>
-              <Swatch at={at} />
-              <div>
-                <Link
-                  href={`/bench?draft=${draft}&file=${encodeURIComponent(template.file)}`}
-                  title={`Open ${template.file} on the Bench`}
-                >
-                  {template.label}
-                </Link>
-                <p>
-                  <code>{template.file.replace(/\.html$/, '')}</code>{' '}
-                  {template.layer && <LayerTag layer={template.layer} />}
-                  {template.types.length > 0 && <> · meant for {template.types.join(', ')}</>}
-                </p>
-                {template.note && <p>{template.note}</p>}
-                {!template.layer && <p className="is-wrong">● Its file is missing: default serves instead.</p>}
-              </div>
-              <strong title={`${template.count} of ${kind.subjects}`}>{template.count}</strong>
-            </li>
-          ))}
-        </ul>
-        {kind && kind.templates.length === 1 && (
+        <TemplateCards
+          draft={draft}
+          target={target}
+          item={item}
+          coverage={coverage}
+          revision={revision}
+          chosen={filter.template}
+          onChoose={(template) => narrow({ template })}
+          onAct={act}
+        />
+        {item.templates.length === 1 ? (
           <p className="empty">
-            Every {kindName} page gets <strong>default</strong>. Make an alternate when some should look different.
+            {item.kind === 'home' ? 'The home page' : `Every one of the ${noun}`} gets <strong>default</strong>. Make an
+            alternate when some should look different.
           </p>
+        ) : (
+          <>
+            <div className="section-head">
+              <h2>
+                Assignments <small>pins, then the first rule that holds</small>
+              </h2>
+              <Button
+                size="small"
+                icon={<PlusOutlined />}
+                onClick={() => {
+                  setRuleFor(null);
+                  setRule('new');
+                }}
+              >
+                New rule
+              </Button>
+            </div>
+            <Assignments
+              item={item}
+              coverage={coverage}
+              chosen={filter.rule}
+              onChoose={(id) => narrow({ rule: id })}
+              onPins={(alternate) =>
+                narrow({
+                  because: 'pin',
+                  template: templates[item.templates.findIndex((one) => one.name === alternate)] ?? null,
+                })
+              }
+              onEdit={setRule}
+              onRemove={(one) => edits.edit({ do: 'remove-rule', id: one.id }, 'The rule is taken away.')}
+              onOrder={(names, seen) =>
+                edits.edit({ do: 'order', ...target, of: 'rules', names, seen }, 'The order is changed.')
+              }
+            />
+          </>
         )}
       </section>
 
       <section className="alternates-who" aria-labelledby="who-title">
-        <h2 id="who-title">
-          Who gets what <small>{kind ? `${kind.subjects} ${plural[kind.kind]}` : ''}</small>
-        </h2>
-        {kind && (
-          <WhoGetsWhat
-            kind={kind}
+        <div className="section-head">
+          <h2 id="who-title">
+            Who gets what <small>{coverage ? `${coverage.size} ${noun}` : ''}</small>
+          </h2>
+          <span className="who-views">
+            {item.kind === 'product' && (
+              <Select
+                size="small"
+                aria-label="Grouped by"
+                value={by}
+                options={[
+                  { value: 'category', label: 'by category' },
+                  { value: 'type', label: 'by type' },
+                ]}
+                onChange={(value: By) => {
+                  setBy(value);
+                  setZoom(null);
+                  narrow({});
+                }}
+              />
+            )}
+            <Segmented
+              size="small"
+              aria-label="Map or table"
+              options={['Map', 'Table']}
+              value={view}
+              onChange={setView}
+            />
+          </span>
+        </div>
+        <div className="who-filters" role="group" aria-label="Show">
+          {(
+            [
+              [null, 'all', coverage?.size ?? 0],
+              ['default', 'default only', count('default')],
+              ['pin', 'by pin', count('pin')],
+              ['rule', 'by rule', count('rule')],
+            ] as const
+          ).map(([because, says, number]) => (
+            <button
+              key={says}
+              type="button"
+              aria-pressed={
+                because === null
+                  ? !filter.template && !filter.because && !filter.rule && !filter.group
+                  : filter.because === because && !filter.group && !filter.template
+              }
+              onClick={() => narrow({ because })}
+            >
+              {says} <small>{number}</small>
+            </button>
+          ))}
+          {unused.length > 0 && (
+            <span className="who-unused" title="Nobody gets these">
+              no one uses {unused.map(({ label }) => label).join(', ')}
+            </span>
+          )}
+        </div>
+        {failure && <Alert type="error" showIcon title={failure} />}
+        {progress !== null && !coverage && <Progress percent={Math.round(progress * 100)} size="small" />}
+        {coverage && view === 'Map' && (
+          <>
+            {zoom !== null && (
+              <nav className="map-way" aria-label="Where the map is">
+                <Button size="small" type="link" onClick={() => setZoom(null)}>
+                  all {noun}
+                </Button>
+                {wayTo(coverage.groups, zoom).map((group) => (
+                  <span key={group.key}>
+                    {' › '}
+                    <Button size="small" type="link" disabled={group.key === zoom} onClick={() => setZoom(group.key)}>
+                      {group.name}
+                    </Button>
+                  </span>
+                ))}
+              </nav>
+            )}
+            <CoverMap
+              coverage={coverage}
+              templates={templates}
+              labelOf={labelOf}
+              noun={noun}
+              zoom={zoom}
+              onZoom={setZoom}
+              chosen={cell}
+              onChoose={choose}
+              stands={standing(filter, coverage, cell)}
+            />
+          </>
+        )}
+        {coverage && view === 'Table' && (
+          <WhoTable
             draft={draft}
-            onPin={setPinning}
-            onUnpin={(subject) =>
-              pins.mutate({ subjects: [{ kind: subject.kind, slug: subject.slug }], alternate: null })
+            target={target}
+            item={item}
+            on={on}
+            by={by}
+            revision={revision}
+            filter={filter}
+            noun={noun}
+            explained={address}
+            onExplain={explainOf}
+            busy={edits.isPending}
+            onPin={(slugs, alternate) =>
+              edits.edit(
+                { do: 'pin', ...target, slugs, alternate },
+                alternate === null ? `${slugs.length} pins taken away.` : `${slugs.length} ${noun} pinned.`,
+              )
             }
           />
         )}
       </section>
 
-      <Why draft={draft} />
+      <section className="alternates-why" aria-label="Why, and what is wrong">
+        <Tabs
+          size="small"
+          activeKey={tab}
+          onChange={setTab}
+          items={[
+            {
+              key: 'why',
+              label: 'Why',
+              children: (
+                <>
+                  <SubjectField
+                    label="A page to explain"
+                    placeholder="Choose any page to read why"
+                    value={null}
+                    onPick={explainOf}
+                  />
+                  {listed && (
+                    <CellList
+                      draft={draft}
+                      target={target}
+                      cell={cell}
+                      by={by}
+                      on={on}
+                      revision={revision}
+                      title={`${coverage?.groups.find(({ key }) => key === cell.group)?.name ?? ''}: ${labelOf(cell.template)}`}
+                      onExplain={explainOf}
+                      onClose={() => {
+                        setCell(null);
+                        narrow({});
+                      }}
+                    />
+                  )}
+                  {address !== null ? (
+                    <Explain draft={draft} address={address} on={on} fresh={revision} />
+                  ) : (
+                    !listed && (
+                      <p className="quiet">
+                        Choose a page here, or a part of the map, to read which template it gets and which pin, rule or
+                        default decides.
+                      </p>
+                    )
+                  )}
+                </>
+              ),
+            },
+            {
+              key: 'problems',
+              label: (
+                <span>
+                  Problems <Badge count={here} size="small" color="var(--crimson)" />
+                </span>
+              ),
+              children: (
+                <AssignmentProblems
+                  draft={draft}
+                  wrong={wrong}
+                  problems={problems}
+                  onOpenRule={(problem, id) => {
+                    const key = problem.target.piece ?? problem.target.kind;
+                    const found = targets.find((one) => one.key === key)?.rules.find((one) => one.id === id);
+                    if (key !== item.key) onTarget(key);
+                    else if (found) setRule(found);
+                  }}
+                  onRetire={(problem, name) => {
+                    const key = problem.target.piece ?? problem.target.kind;
+                    const template =
+                      targets.find((one) => one.key === key)?.templates.find((one) => one.name === name) ?? null;
+                    if (key !== item.key) onTarget(key);
+                    else setDialog({ kind: 'retire', template });
+                  }}
+                />
+              ),
+            },
+            {
+              key: 'coming',
+              label: (
+                <span>
+                  Coming <small>{switches?.length || ''}</small>
+                </span>
+              ),
+              children: <Coming switches={switches} item={item} onSee={onOn} />,
+            },
+          ]}
+        />
+      </section>
 
       <MakeAlternate
         draft={draft}
-        kind={kindName}
-        from="default"
-        open={making}
-        onClose={() => setMaking(false)}
-        onMade={setPinning}
+        target={target}
+        from={dialog?.kind === 'copy' ? (dialog.template?.name ?? 'default') : 'default'}
+        open={dialog?.kind === 'make' || dialog?.kind === 'copy'}
+        onClose={close}
+        onMade={(name) => narrow({ template: `${item.key}/${name}` })}
       />
-      <Modal
-        title={target ? `Pin ${plural[kindName]} to “${target.label}”` : ''}
-        open={target !== undefined}
-        onCancel={() => setPinning(null)}
-        okText={chosen.length === 1 ? 'Pin it' : `Pin ${chosen.length || ''}`.trim()}
-        cancelText="Not now"
-        okButtonProps={{ disabled: chosen.length === 0, loading: pins.isPending }}
-        onOk={() =>
-          pins.mutate(
-            { subjects: chosen.map(({ kind: of, slug }) => ({ kind: of, slug })), alternate: pinning },
-            {
-              onSuccess: () => {
-                setChosen([]);
-                setPinning(null);
-              },
-            },
-          )
-        }
-        destroyOnHidden
-      >
-        <label className="field" htmlFor="pin-subjects">
-          {`Which ${plural[kindName]}?`}
-        </label>
-        <SubjectsField id="pin-subjects" kind={kindName as SubjectKind} value={chosen} onChange={setChosen} />
-        <p className="quiet">One that is pinned elsewhere moves here. Nothing is live before you publish.</p>
-      </Modal>
-    </main>
+      <PinDialog
+        draft={draft}
+        target={target}
+        item={item}
+        noun={noun}
+        template={dialog?.kind === 'pin' ? dialog.template : null}
+        onClose={close}
+      />
+      <DescribeDialog
+        draft={draft}
+        target={target}
+        types={types}
+        template={dialog?.kind === 'describe' ? dialog.template : null}
+        onClose={close}
+      />
+      <RetireDialog
+        draft={draft}
+        target={target}
+        item={item}
+        noun={noun}
+        template={dialog?.kind === 'retire' ? dialog.template : null}
+        onClose={close}
+      />
+      <RuleBuilder
+        draft={draft}
+        target={target}
+        item={item}
+        on={on}
+        noun={noun}
+        rule={rule}
+        alternate={ruleFor ?? item.templates.at(-1)?.name ?? 'default'}
+        revision={revision}
+        onClose={() => setRule(null)}
+      />
+    </>
   );
 }
 
-interface WhoProps {
-  kind: Kind;
+/** The groups above one, and itself. */
+function wayTo(groups: { key: string; parent: string | null; name: string }[], key: string) {
+  const way = [];
+  for (let at: string | null = key; at !== null && way.length < 12;) {
+    const group = groups.find((one) => one.key === at);
+    if (!group) break;
+    way.unshift(group);
+    at = group.parent;
+  }
+  return way;
+}
+
+/** Which cells of the map stand out by what is filtered; null: all of them. */
+function standing(
+  filter: Filter,
+  coverage: { ways: { template: string; because: string; rule: string | null; count: number }[] },
+  cell: Cell | null,
+) {
+  if (cell || (filter.template === null && filter.because === null && filter.rule === null)) return null;
+  const byRule = coverage.ways.find((way) => way.rule === filter.rule && way.count)?.template;
+  return (one: Cell): boolean => {
+    if (filter.rule !== null) return one.because === 'rule' && one.template === byRule;
+    return (
+      (filter.template === null || one.template === filter.template) &&
+      (filter.because === null || one.because === filter.because)
+    );
+  };
+}
+
+interface CellListProps {
   draft: string;
-  onPin: (name: string) => void;
-  onUnpin: (subject: { kind: SubjectKind; slug: string }) => void;
+  target: TargetItem;
+  cell: Cell;
+  by: By;
+  on: string | null;
+  revision: number;
+  title: string;
+  onExplain: (who: WhoAnswer['rows'][number]) => void;
+  onClose: () => void;
 }
 
-function WhoGetsWhat({ kind, draft, onPin, onUnpin }: WhoProps) {
-  return (
-    <div className="who">
-      {kind.templates.map((template, at) => (
-        <article key={template.name} aria-label={template.label}>
-          <div className="who-head">
-            <Swatch at={at} />
-            <h3>{template.label}</h3>
-            <span className="who-bar" aria-hidden="true">
-              <i style={{ width: `${kind.subjects ? (100 * template.count) / kind.subjects : 0}%` }} />
-            </span>
-            <span>
-              {template.count} of {kind.subjects}
-            </span>
-            {template.name !== 'default' && (
-              <Button size="small" onClick={() => onPin(template.name)}>
-                Pin…
-              </Button>
-            )}
-          </div>
-          {template.name === 'default' ? (
-            <p className="quiet">Everything that is not pinned below.</p>
-          ) : template.pinned.length === 0 ? (
-            <p className="quiet">Nobody gets this one yet. Pin it to real pages, or try it on the Bench.</p>
-          ) : (
-            <ul>
-              {template.pinned.map((subject) => (
-                <li key={subject.slug}>
-                  <span>
-                    {subject.gone ? (
-                      <>
-                        <code>{subject.slug}</code> <span className="is-wrong">● There is no such page any more</span>
-                      </>
-                    ) : (
-                      <Link href={`/bench?draft=${draft}&page=${encodeURIComponent(pathOf(subject))}`}>
-                        {subject.name}
-                      </Link>
-                    )}{' '}
-                    <small>{subject.detail}</small>
-                    {subject.unmeant && <span className="is-wrong"> ● Not a type it is meant for</span>}
-                  </span>
-                  <Button
-                    size="small"
-                    type="text"
-                    aria-label={`Unpin ${subject.name}`}
-                    onClick={() => onUnpin(subject)}
-                  >
-                    Unpin
-                  </Button>
-                </li>
-              ))}
-            </ul>
-          )}
-        </article>
-      ))}
-    </div>
-  );
-}
-
-/** Any page, and why it gets the template it gets. */
-function Why({ draft }: { draft: string }) {
-  const [subject, setSubject] = useState<SubjectItem | null>(null);
-  const address = subject ? pathOf(subject) : null;
-  const page = useQuery({
-    queryKey: ['page', draft, address, null],
-    queryFn: async () => {
-      const { origin } = window.location;
-      const asked = { view: null, address: address ?? '/', try: null, origin, unsaved: [], shown: null };
-      return (await api<ViewAnswer>('POST', `/api/drafts/${draft}/view`, asked)).page as PageAnswer;
-    },
-    enabled: address !== null,
+/** The subjects of a part of the map. */
+function CellList({ draft, target, cell, by, on, revision, title, onExplain, onClose }: CellListProps) {
+  const body = { target, on, by, ...cell, rule: null, words: '', from: 0, limit: 200 };
+  const found = useQuery({
+    queryKey: ['cell', draft, JSON.stringify(body), revision],
+    queryFn: () => api<WhoAnswer>('POST', `/api/drafts/${draft}/alternates/who`, body),
+    placeholderData: (before) => before,
   });
-  const name = page.data?.template.split('/')[1] ?? '';
-  const label = page.data?.choices.find((one) => one.name === name)?.label ?? name;
   return (
-    <section className="alternates-why" aria-labelledby="why-title">
-      <h2 id="why-title">Why</h2>
-      <SubjectField
-        label="A page to explain"
-        placeholder="Choose any page"
-        value={subject?.name ?? null}
-        onPick={setSubject}
-      />
-      {!subject && <p className="quiet">Choose any page to read which template it gets, and why.</p>}
-      {page.isError && <Alert type="error" showIcon title={messageOf(page.error)} />}
-      {subject && page.data && (
-        <>
-          <p className="why-gets">
-            gets <strong>{label}</strong>
-          </p>
-          <ul className="why-steps">
-            <li data-held={page.data.because === 'pin'}>
-              {page.data.because === 'pin' ? `✓ Pinned to ${label}` : '– Not pinned'}
-            </li>
-            <li data-held={page.data.because === 'default'}>
-              {page.data.because === 'default' ? '✓ So default serves' : '· default not needed'}
-            </li>
-          </ul>
-          <Link className="quiet-link" href={`/bench?draft=${draft}&page=${encodeURIComponent(address ?? '/')}`}>
-            Open on the Bench
-          </Link>
-        </>
+    <section className="cell-list" aria-label={title}>
+      <p className="cell-head">
+        <strong>{title}</strong> <small>{found.data?.total ?? ''}</small>
+        <Button size="small" type="text" aria-label="Close this list" onClick={onClose}>
+          ✕
+        </Button>
+      </p>
+      {found.isError && <Alert type="error" showIcon title={messageOf(found.error)} />}
+      <ul>
+        {found.data?.rows.map((row) => (
+          <li key={`${row.slug} ${row.view ?? ''} ${row.name}`}>
+            <button type="button" className="who-name" onClick={() => onExplain(row)}>
+              {row.name}
+            </button>
+            {row.view && <small> as {row.view}</small>}
+          </li>
+        ))}
+      </ul>
+      {found.data && found.data.total > found.data.rows.length && (
+        <p className="quiet">and {found.data.total - found.data.rows.length} more: see the table</p>
       )}
     </section>
+  );
+}
+
+interface ComingProps {
+  switches: { day: string; count: number; names: string[]; rules: string[] }[] | null;
+  item: AlternatesTarget;
+  onSee: (day: string) => void;
+}
+
+/** What switches by itself in the next thirty days. */
+function Coming({ switches, item, onSee }: ComingProps) {
+  if (!switches) return <Skeleton active title={false} />;
+  if (!switches.length) return <p className="quiet">Nothing switches by itself in the next 30 days.</p>;
+  return (
+    <ul className="coming">
+      {switches.map(({ day, count, names, rules }) => (
+        <li key={day}>
+          <p>
+            <strong>{day}</strong> {count} get another template{' '}
+            <Button size="small" onClick={() => onSee(day)}>
+              See that day
+            </Button>
+          </p>
+          <p className="quiet">
+            {names.join(', ')}
+            {count > names.length && '…'}
+          </p>
+          {rules.map((id) => {
+            const at = item.rules.findIndex((one) => one.id === id);
+            return at < 0 ? null : (
+              <p key={id} className="quiet">
+                Rule {at + 1}: {item.rules[at]?.says} {item.rules[at]?.days}
+              </p>
+            );
+          })}
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -1,14 +1,15 @@
 'use client';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Alert, Form, Input, Modal, Select } from 'antd';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { Alert, Form, Input, Modal, Radio, Select } from 'antd';
 import { useRef } from 'react';
-import type { AlternatesAnswer, MakeAlternateRequest } from '@/contract/api';
+import type { MakeAlternateRequest, TargetItem } from '@/contract/alternates';
 import { api, messageOf } from '../shared/api';
+import { useAlternates } from './useEdits';
 
 interface Props {
   draft: string;
-  kind: string;
-  /** Template of the kind that it starts from. */
+  target: TargetItem;
+  /** Template of the target that it starts from. */
   from: string;
   open: boolean;
   onClose: () => void;
@@ -22,6 +23,7 @@ interface Fields {
   from: string;
   types: string[];
   note: string;
+  amends: boolean;
 }
 
 const nameOf = (label: string): string =>
@@ -34,22 +36,19 @@ const nameOf = (label: string): string =>
     .slice(0, 60);
 
 /** Makes an alternate: a label, from it a name, and the template to begin with. */
-export function MakeAlternate({ draft, kind, from, open, onClose, onMade }: Props) {
+export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Props) {
   const [form] = Form.useForm<Fields>();
   const queries = useQueryClient();
   const made = useRef<string | null>(null);
-  const overview = useQuery({
-    queryKey: ['alternates', draft],
-    queryFn: () => api<AlternatesAnswer>('GET', `/api/drafts/${draft}/alternates`),
-    enabled: open,
-  });
+  const overview = useAlternates(draft, open);
+  const { kind, piece } = target;
   const make = useMutation({
     mutationFn: (fields: Fields) =>
       api('POST', `/api/drafts/${draft}/alternates`, {
         ...fields,
         note: fields.note ?? '',
         types: fields.types ?? [],
-        kind: kind as MakeAlternateRequest['kind'],
+        ...target,
       } satisfies MakeAlternateRequest),
     onSuccess: (_, { name }) => {
       void queries.invalidateQueries();
@@ -58,10 +57,11 @@ export function MakeAlternate({ draft, kind, from, open, onClose, onMade }: Prop
       onClose();
     },
   });
-  const templates = overview.data?.kinds.find((one) => one.kind === kind)?.templates.filter((one) => one.layer) ?? [];
+  const item = overview.data?.targets.find((one) => one.key === (piece ?? kind));
+  const templates = item?.templates.filter((one) => one.layer) ?? [];
   return (
     <Modal
-      title={`New alternate for ${kind} pages`}
+      title={piece === undefined ? `New alternate for ${kind} pages` : `New alternate of ${piece}`}
       open={open}
       onCancel={onClose}
       onOk={() => form.submit()}
@@ -85,7 +85,7 @@ export function MakeAlternate({ draft, kind, from, open, onClose, onMade }: Prop
       <Form<Fields>
         form={form}
         layout="vertical"
-        initialValues={{ from }}
+        initialValues={{ from, amends: false }}
         onFinish={(fields) => make.mutate(fields)}
         onValuesChange={(changed) => {
           if (changed.label !== undefined && !form.isFieldTouched('name'))
@@ -103,7 +103,7 @@ export function MakeAlternate({ draft, kind, from, open, onClose, onMade }: Prop
         <Form.Item
           label="Name of its file"
           name="name"
-          extra={`${kind}/….html, in the shop’s layer`}
+          extra={`${piece ?? kind}/….html, in the shop’s layer`}
           rules={[
             { required: true, message: 'Give it a name' },
             { pattern: /^[a-z0-9]+(?:-[a-z0-9]+)*$/, message: 'Small letters, digits and single hyphens: cut-length' },
@@ -111,10 +111,18 @@ export function MakeAlternate({ draft, kind, from, open, onClose, onMade }: Prop
         >
           <Input placeholder="cut-length" maxLength={60} />
         </Form.Item>
-        <Form.Item label="Starts as a copy of" name="from" rules={[{ required: true }]}>
+        <Form.Item label="Starts from" name="from" rules={[{ required: true }]}>
           <Select
             options={templates.map((one) => ({ value: one.name, label: one.label }))}
             loading={overview.isLoading}
+          />
+        </Form.Item>
+        <Form.Item name="amends" label="As">
+          <Radio.Group
+            options={[
+              { value: true, label: 'changes to it: what it does not change follows it' },
+              { value: false, label: 'a whole file of its own' },
+            ]}
           />
         </Form.Item>
         {kind === 'product' && (

@@ -1,16 +1,47 @@
 'use client';
 import { Button } from 'antd';
+import Link from 'next/link';
 import type { PageAnswer } from '@/contract/api';
+import { pathOf } from '@/core/storefront/route';
 import { usePins } from './usePins';
 
-/** Under the page's tools: the alternate that is tried or pinned, and one step to pin this page to it or to take the pin out. */
-export function PinHere({ draft, report, onChanged }: { draft: string; report: PageAnswer; onChanged: () => void }) {
+interface Props {
+  draft: string;
+  report: PageAnswer;
+  tried: string | null;
+  onChanged: () => void;
+}
+
+/** Under the page's tools: the alternate that is tried, pinned or given by a rule, and one step to pin this page to it or to take the pin out. */
+export function PinHere({ draft, report, tried, onChanged }: Props) {
   const pins = usePins(draft);
   const { subject, template, because, choices } = report;
   if (!subject) return null;
+  const piece = tried?.startsWith('pieces/') ? choices.find((one) => one.name === tried) : undefined;
+  if (piece)
+    return (
+      <p className="pin-here">
+        <span>
+          Trying <strong>{piece.label}</strong>: nobody else sees this.
+        </span>
+        <Button size="small" onClick={onChanged}>
+          As assigned
+        </Button>
+      </p>
+    );
+  if (because === 'default') return null;
   const name = template.split('/')[1] ?? '';
   const label = choices.find((one) => one.name === name)?.label ?? name;
   const subjects = [{ kind: subject.kind, slug: subject.slug }];
+  const pin = (alternate: string | null) => pins.mutate({ subjects, alternate }, { onSuccess: onChanged });
+  const why = (
+    <Link
+      className="quiet-link"
+      href={`/alternates?draft=${draft}&of=${subject.kind}&why=${encodeURIComponent(pathOf(subject))}`}
+    >
+      Why?
+    </Link>
+  );
   return (
     <p className="pin-here">
       {because === 'tried' ? (
@@ -18,25 +49,26 @@ export function PinHere({ draft, report, onChanged }: { draft: string; report: P
           <span>
             Trying <strong>{label}</strong>: nobody else sees this.
           </span>
-          <Button
-            size="small"
-            loading={pins.isPending}
-            onClick={() => pins.mutate({ subjects, alternate: name }, { onSuccess: onChanged })}
-          >
+          <Button size="small" loading={pins.isPending} onClick={() => pin(name)}>
             {name === 'default' ? 'Give this page default' : 'Pin this page to it'}
+          </Button>
+        </>
+      ) : because === 'pin' ? (
+        <>
+          <span>
+            This page is pinned to <strong>{label}</strong>. {why}
+          </span>
+          <Button size="small" loading={pins.isPending} onClick={() => pin(null)}>
+            Unpin
           </Button>
         </>
       ) : (
         <>
           <span>
-            This page is pinned to <strong>{label}</strong>.
+            This page gets <strong>{label}</strong> by a rule. {why}
           </span>
-          <Button
-            size="small"
-            loading={pins.isPending}
-            onClick={() => pins.mutate({ subjects, alternate: null }, { onSuccess: onChanged })}
-          >
-            Unpin
+          <Button size="small" loading={pins.isPending} onClick={() => pin('default')}>
+            Pin it to default
           </Button>
         </>
       )}

@@ -1,7 +1,7 @@
 'use client';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { App } from 'antd';
-import type { PinRequest } from '@/contract/api';
+import type { PinRequest } from '@/contract/alternates';
 import { api, messageOf } from '../shared/api';
 
 /** Pins subjects to an alternate, or takes their pins away (null), with a way back. */

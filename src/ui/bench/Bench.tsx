@@ -59,6 +59,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
   const queries = useQueryClient();
   const address = get('page') ?? firstPage;
   const tried = get('try');
+  const on = get('on');
   const origin = useMemo(() => previewOrigin(previewPort, window.location), [previewPort]);
   const frame = useRef<FrameHandle>(null);
   const editor = useRef<EditorHandle>(null);
@@ -95,7 +96,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
   const showLine = useCallback((line: number) => editor.current?.showLine(line), []);
   const show = useCallback((html: string, shown: string) => post({ kind: 'show', html, shown }), [post]);
   const [writing, setWriting] = useState<string | null>(null);
-  const view = useView({ draft, origin, address, tried, open: writing }, unsaved, show);
+  const view = useView({ draft, origin, address, tried, on, open: writing }, unsaved, show);
   const { make, onFramed, answer } = view;
   const report = answer?.page ?? null;
   const language = report?.languages.find((one) => one.current);
@@ -326,6 +327,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
 
   const frameAddress = withQuery(`/draft/${draft}${address}`, {
     ...(tried ? { try: tried } : {}),
+    ...(on ? { on } : {}),
     ...(bare ? { bare: '' } : {}),
   });
   const elsewhere = useMemo(() => {
@@ -368,8 +370,16 @@ function Workplace({ previewPort }: { previewPort: number }) {
               awkward={awkward}
               onAwkward={setAwkward}
             />
-            {report && report.because !== 'default' && report.subject && (
-              <PinHere draft={draft} report={report} onChanged={() => go({ try: null })} />
+            {report && <PinHere draft={draft} report={report} tried={tried} onChanged={() => go({ try: null })} />}
+            {on && (
+              <p className="pin-here">
+                <span>
+                  As of <strong>{on}</strong>: what rules give on that day.
+                </span>
+                <Button size="small" onClick={() => go({ on: null })}>
+                  Today
+                </Button>
+              </p>
             )}
             {view.failure && !view.offline && <Alert type="error" showIcon title={view.failure} />}
             {stuck && (
@@ -629,7 +639,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
       {report && (
         <MakeAlternate
           draft={draft}
-          kind={(report.template.split('/')[0] ?? 'product') as Parameters<typeof MakeAlternate>[0]['kind']}
+          target={{ kind: report.subject?.kind ?? 'product' }}
           from={report.template.split('/')[1] ?? 'default'}
           open={making}
           onClose={() => setMaking(false)}
@@ -649,6 +659,7 @@ function pageOfFrame(address: string, draft: string): string | null {
   if (!address.startsWith(`${prefix}/`)) return null;
   const url = new URL(address.slice(prefix.length), 'http://shop.invalid');
   url.searchParams.delete('try');
+  url.searchParams.delete('on');
   url.searchParams.delete('bare');
   const query = [...url.searchParams].length ? url.search : '';
   return url.pathname + query;

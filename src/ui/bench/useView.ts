@@ -9,6 +9,8 @@ interface Asked {
   /** Path and query of the page, without the draft's prefix. */
   address: string;
   tried: string | null;
+  /** The day that the page is shown as of; null: today. */
+  on: string | null;
   /** The file that is open, when the shop may write it. */
   open: string | null;
 }
@@ -79,6 +81,7 @@ export function useView(
           view: frame?.view ?? null,
           address: to.address,
           try: to.tried,
+          on: to.on,
           origin: to.origin,
           unsaved: texts(),
           open: to.open,
@@ -86,7 +89,13 @@ export function useView(
         });
         took.current = performance.now() - began.current;
         const current = now.current.asked;
-        if (current.address !== to.address || current.tried !== to.tried || current.draft !== to.draft) continue;
+        if (
+          current.address !== to.address ||
+          current.tried !== to.tried ||
+          current.on !== to.on ||
+          current.draft !== to.draft
+        )
+          continue;
         const still = framed.current?.address === to.address ? framed.current : null;
         if (answer.html !== null && still) {
           still.shown = answer.shown;
@@ -133,10 +142,10 @@ export function useView(
     void ask();
   }, [ask]);
 
-  const { draft, address, tried, origin } = asked;
+  const { draft, address, tried, on, origin } = asked;
   useEffect(() => {
     make();
-  }, [make, draft, address, tried, origin]);
+  }, [make, draft, address, tried, on, origin]);
   useEffect(() => () => void (again.current && clearTimeout(again.current)), []);
 
   /** The frame shows another page now. */
