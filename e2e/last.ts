@@ -54,6 +54,16 @@ export class Server {
     await Promise.race([ended, new Promise((resolve) => setTimeout(resolve, 500))]);
   }
 
+  /** Runs the command line on this server's data; gives what it said. */
+  command(...args: string[]): string {
+    const { status, stdout, stderr } = spawnSync('npx', ['tsx', 'src/cli/main.ts', ...args], {
+      env: { ...process.env, LAST_DATA: this.#folder },
+      encoding: 'utf8',
+    });
+    expect(status, stderr).toBe(0);
+    return stdout;
+  }
+
   async end(): Promise<void> {
     await this.kill();
     rmSync(this.#folder, { recursive: true, force: true });

@@ -63,10 +63,24 @@ test('axe finds nothing serious on the screens, light and dark', async ({ page, 
     await expect(page.getByRole('button', { name: `Change to ${other}` })).toBeVisible();
     expect([`bench ${colorScheme}`, await serious(page)]).toEqual([`bench ${colorScheme}`, []]);
     await page.goto(`${last.at}/alternates`);
-    await expect(page.getByRole('article', { name: 'Quiet' })).toBeVisible();
-    expect([`alternates ${colorScheme}`, await serious(page)]).toEqual([`alternates ${colorScheme}`, []]);
     const look = async (what: string) =>
       expect([what, colorScheme, await serious(page)]).toEqual([what, colorScheme, []]);
+    await expect(page.locator('.map-cell').first()).toBeVisible();
+    await expect(page.locator('.assignment', { hasText: 'Deck oil' })).toBeVisible();
+    await look('alternates, the map');
+    await page.getByText('Table', { exact: true }).click();
+    await page.getByRole('button', { name: 'Deck oil' }).last().click();
+    await expect(page.locator('.explanation').first()).toContainText('Pin → Quiet');
+    await look('alternates, the table and an explanation');
+    await page.getByRole('tab', { name: /^Problems/ }).click();
+    await look('alternates, problems');
+    await page.getByRole('button', { name: 'New rule' }).click();
+    await page.getByRole('button', { name: 'Ask something' }).click();
+    await expect(page.locator('.rule-matches')).toContainText('Holds for');
+    await page.waitForTimeout(400);
+    await look('alternates, a rule');
+    await page.getByRole('button', { name: 'Close', exact: true }).last().click();
+    await page.evaluate(() => localStorage.clear());
     await page.goto(`${last.at}/theme?show=own`);
     await expect(page.getByRole('row', { name: /product\/quiet\.html/ })).toBeVisible();
     await look('theme');

@@ -167,6 +167,9 @@ export const assignmentProblem = z.object({
 });
 export type AssignmentProblemItem = z.output<typeof assignmentProblem>;
 
+export const problemsAnswer = z.object({ problems: z.array(assignmentProblem) });
+export type ProblemsAnswer = z.output<typeof problemsAnswer>;
+
 /** A line of the answer: how far it is, and what is known by then. */
 export const coverLine = z.object({
   progress: z.object({ done: z.number(), of: z.number() }),

@@ -207,7 +207,7 @@ describe('assignments', () => {
     make(
       tile,
       'book',
-      '<takes name="product" type="Product" required><takes name="tile" type="Tile"><takes name="eager" type="boolean"><b class="book-tile"><draw name="pieces/tile" product="{product}"/></b>',
+      '<takes name="product" type="Product" required><takes name="tile" type="Tile"><takes name="eager" type="boolean"><b class="book-tile"><draw name="pieces/tile" product="{product}" tile="{tile}" eager="{eager}"/></b>',
     );
     rule('b', 'book', is('type', 'book'), tile);
     const listing = html(draft(), '/category/books');

@@ -33,7 +33,7 @@ import { wordingOf } from './wording';
 
 /** Everything that can have alternates: each kind of page, and each piece that is given a subject. */
 export function targetsOf(theme: Theme): Target[] {
-  const beside = new Set(theme.alternates.alternates.map((one) => templateOf(one, one.name)));
+  const beside = new Set(theme.assignments.alternates.alternates.map((one) => templateOf(one, one.name)));
   const pieces = theme.names().flatMap((name): Target[] => {
     if (!name.startsWith('pieces/') || beside.has(name)) return [];
     const template = theme.template(name);

@@ -121,7 +121,11 @@ export class Covers {
   *coverage(state: StateRow, target: Target, on: string | null): Generator<{ done: number; of: number }, Coverage> {
     const made = this.shop.theme(state);
     const ask = this.askOf(made, target, on);
-    const key = `${state.id} ${state.revision} ${ask.today} ${target.kind} ${targetKey(target)}`;
+    // The same assignments, whatever else was saved.
+    const mentioned = [...ask.alternates.pins, ...ask.alternates.rules].map((one) => templateOf(one, one.alternate));
+    const present = [...new Set(mentioned)].filter(ask.exists).join(' ');
+    const { hash = '' } = made.theme.file('alternates.json') ?? {};
+    const key = `${hash} ${present} ${ask.today} ${target.kind} ${targetKey(target)}`;
     const kept = this.#covers.get(key);
     if (kept && kept.ask.table === ask.table) return kept;
     const coverage = new Coverage(ask);

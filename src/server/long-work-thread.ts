@@ -17,6 +17,7 @@ export type LongWork =
   | { kind: 'differing'; a: string; b: string }
   | { kind: 'update'; draft: string; to: number }
   | { kind: 'cover'; state: string; ask: CoverRequest }
+  | { kind: 'problems'; state: string }
   | { kind: 'who'; state: string; ask: WhoRequest }
   | { kind: 'match'; state: string; ask: z.output<typeof matchRequest> }
   | { kind: 'fall'; state: string; ask: { target: TargetItem; name: string } };
@@ -28,7 +29,7 @@ const alone = new Set<LongWork['kind']>(['survey', 'differing', 'update']);
 export const workKey = (kind: LongWork['kind'], id: number): string => (alone.has(kind) ? kind : `${kind} ${id}`);
 
 /** Something that is known by then; `done` says that it is all. */
-export type WorkStep = SurveyStep | DifferingStep | { done: boolean };
+export type WorkStep = SurveyStep | DifferingStep | { done: boolean; [found: string]: unknown };
 
 /** What the thread is told: a work to do (the newest of its kind counts), or to stop. */
 export type ToThread = { id: number; work: LongWork } | { id: number; stop: string };
@@ -53,6 +54,7 @@ if (port) {
     if (work.kind === 'differing')
       return differingPages(shop, { state: stateOf(shop, work.a) }, { state: stateOf(shop, work.b) }, now);
     if (work.kind === 'cover') return covers.map(stateOf(shop, work.state), work.ask);
+    if (work.kind === 'problems') return [{ problems: covers.problems(stateOf(shop, work.state), null), done: true }];
     if (work.kind === 'who') return [{ ...covers.who(stateOf(shop, work.state), work.ask), done: true }];
     if (work.kind === 'match') return [{ ...covers.match(stateOf(shop, work.state), work.ask), done: true }];
     if (work.kind === 'fall') return [{ ...covers.fall(stateOf(shop, work.state), work.ask), done: true }];

@@ -1,5 +1,4 @@
 import type { ChangesAnswer } from '@/contract/api';
-import { saidWrong } from '@/core/alternates/alternates';
 import type { StateRow } from '@/store/themes';
 import { compareStates } from './compare';
 import { titleOf } from './files';
@@ -8,7 +7,7 @@ import type { Shop } from './shop';
 
 /** What a draft would change of what is live, and what would keep it from being published. */
 export function changesOf(shop: Shop, draft: StateRow): ChangesAnswer {
-  const { theme, wrong } = shop.theme(draft);
+  const { theme } = shop.theme(draft);
   const live = shop.themes.live();
   const now = live ? shop.theme(live).theme : null;
   const paths = new Set([...theme.paths(), ...(now?.paths() ?? [])]);
@@ -18,22 +17,7 @@ export function changesOf(shop: Shop, draft: StateRow): ChangesAnswer {
     if (mine === theirs) continue;
     files.push({ path, change: theirs === undefined ? 'added' : mine === undefined ? 'removed' : 'changed' });
   }
-  const problems = [...theme.checkAll()];
-  for (const one of wrong) {
-    problems.push({
-      code: 'element',
-      severity: 'error',
-      file: 'alternates.json',
-      from: 0,
-      to: 0,
-      line: one.line,
-      column: 1,
-      length: 0,
-      layer: 'shop',
-      message: saidWrong(one),
-    });
-  }
-  return { files, problems };
+  return { files, problems: [...theme.checkAll()] };
 }
 
 /**

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { readAlternates, type ReadAlternates } from '@/core/alternates/alternates';
+import type { ReadAlternates } from '@/core/alternates/alternates';
 import type { FieldSubject } from '@/core/catalogue/rows';
 import { CatalogueFacts } from '@/core/catalogue/site';
 import { Theme, type Layer } from '@/core/theme/theme';
@@ -87,7 +87,7 @@ export class Shop {
     const source = this.catalogue();
     const definitions = (subject: FieldSubject) => source.fieldDefinitions(subject);
     const theme = new Theme(layers, source.shop().locale, { definitions, site: this.facts() });
-    return { key: '', theme, ...readAlternates(theme.file('alternates.json')?.text ?? null) };
+    return { key: '', theme, ...theme.assignments };
   }
 
   /** The theme of a draft with texts in its own layer that are not saved. Nothing is written. */
@@ -110,7 +110,7 @@ export class Shop {
       if (path.startsWith('assets/')) this.#keepUnsaved(hash, bytes);
     }
     const theme = new Theme([...layers.slice(0, -1), { ...top, files: own }], locale, surroundings);
-    const made = { key, theme, ...readAlternates(theme.file('alternates.json')?.text ?? null) };
+    const made = { key, theme, ...theme.assignments };
     if (this.#tried.size >= 8) this.#tried.delete(this.#tried.keys().next().value as string);
     this.#tried.set(key, made);
     return made;

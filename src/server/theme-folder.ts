@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto';
 import { existsSync, statSync, writeFileSync } from 'node:fs';
 import { basename, join, resolve } from 'node:path';
-import { readAlternates } from '@/core/alternates/alternates';
 import { CatalogueFacts } from '@/core/catalogue/site';
 import { applyFix, type Problem, type Trace } from '@/core/language';
 import { writeExpression } from '@/core/language/1-parse/write';
@@ -94,7 +93,7 @@ export class ThemeFolders {
     const { locale, path } = readLocale(url.pathname, this.source?.shop().locales ?? []);
     return makePage({
       theme: this.theme,
-      alternates: readAlternates(this.theme.file('alternates.json')?.text ?? null).alternates,
+      alternates: this.theme.assignments.alternates,
       source: this.#inLanguage(locale),
       path,
       query: Object.fromEntries(url.searchParams),

@@ -12,6 +12,7 @@ export function wordingOf(shop: Shop): Wording & { has(of: Of, slug: string): bo
   const source = shop.catalogue();
   const { currency, locale } = source.shop();
   const format = { format: formatFor(locale) };
+  const dates = new Intl.DateTimeFormat(locale, { dateStyle: 'medium', timeZone: 'UTC' });
   const named = new Map<Of, Map<string, string>>();
   const rows = (of: Of): { slug: string; name: string }[] => {
     if (of === 'tag') return source.allTags();
@@ -28,10 +29,7 @@ export function wordingOf(shop: Shop): Wording & { has(of: Of, slug: string): bo
   };
   return {
     money: (minor) => printed(new Money(minor, currency), format),
-    day: (iso) => {
-      const day = Day.read(iso);
-      return day ? printed(day, format) : iso;
-    },
+    day: (iso) => (Day.read(iso) ? dates.format(new Date(`${iso}T00:00:00Z`)) : iso),
     name: (of, slug) => names(of).get(slug) ?? slug,
     has: (of, slug) => names(of).has(slug),
     definitions: (kind) => source.fieldDefinitions(kind),

@@ -1,5 +1,7 @@
 import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from 'jsonc-parser';
 import { z } from 'zod';
+import { Source } from '../language/1-parse/source';
+import { problem, type Problem } from '../language/problems';
 import { condition, type Condition } from './condition';
 import type { SubjectKind } from './facts';
 
@@ -89,10 +91,11 @@ export function assignedTo({ pins, rules, alternates }: Alternates, target: Targ
   };
 }
 
-/** A mistake in `alternates.json`: where it is, and what is wrong. Lines from 1. */
+/** A mistake in `alternates.json`: where it is (lines from 1, an offset in UTF-16 units), and what is wrong. */
 export interface Wrong {
   path: string;
   line: number;
+  offset: number;
   says: string;
 }
 
@@ -101,15 +104,15 @@ export interface ReadAlternates {
   wrong: Wrong[];
   /** The line of each entry in the file. */
   lines: Record<keyof Alternates, number[]>;
-  /** Entries with mistakes, as they stand: they are written back, so that nothing typed by hand is lost. */
-  left: Record<keyof Alternates, unknown[]>;
+  /** Entries with mistakes and lists of other names, as they stand: they are written back, so that nothing typed by hand is lost. */
+  left: Record<keyof Alternates, unknown[]> & { others: Record<string, unknown> };
 }
 
 /** Reads `alternates.json`. What is wrong is said by its path and line, and left out; the rest serves. */
 export function readAlternates(text: string | null): ReadAlternates {
   const lines: ReadAlternates['lines'] = { alternates: [], pins: [], rules: [] };
   const none = (): Alternates => ({ alternates: [], pins: [], rules: [] });
-  const left: ReadAlternates['left'] = { alternates: [], pins: [], rules: [] };
+  const left: ReadAlternates['left'] = { alternates: [], pins: [], rules: [], others: {} };
   if (text === null) return { alternates: none(), wrong: [], lines, left };
   const errors: ParseError[] = [];
   const tree = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false });
@@ -118,7 +121,12 @@ export function readAlternates(text: string | null): ReadAlternates {
   if (broken || !tree) {
     const what = broken ? spaced(printParseErrorCode(broken.error)) : 'it is empty';
     const line = lineAt(broken?.offset ?? 0);
-    return { alternates: none(), wrong: [{ path: '', line, says: `is no JSON: ${what}` }], lines, left };
+    return {
+      alternates: none(),
+      wrong: [{ path: '', line, offset: broken?.offset ?? 0, says: `is no JSON: ${what}` }],
+      lines,
+      left,
+    };
   }
   const wrong: Wrong[] = [];
   const given = JSON.parse(text) as unknown;
@@ -126,28 +134,29 @@ export function readAlternates(text: string | null): ReadAlternates {
     string,
     unknown
   >;
-  if (all !== given) wrong.push({ path: '', line: 1, says: 'holds no object: alternates, pins and rules are wanted' });
+  const mistake = (keys: readonly (string | number)[], says: string) => {
+    const offset = offsetOf(tree, keys);
+    wrong.push({ path: pathOf(keys), line: lineAt(offset), offset, says });
+  };
+  if (all !== given) mistake([], 'holds no object: alternates, pins and rules are wanted');
   for (const key of Object.keys(all))
-    if (key !== 'alternates' && key !== 'pins' && key !== 'rules')
-      wrong.push({
-        path: key,
-        line: lineOf(tree, [key], lineAt),
-        says: 'has no meaning here: alternates, pins and rules have',
-      });
+    if (key !== 'alternates' && key !== 'pins' && key !== 'rules') {
+      left.others[key] = all[key];
+      mistake([key], 'has no meaning here: alternates, pins and rules have');
+    }
 
   const listOf = <T>(list: keyof Alternates, schema: z.ZodType<T>): { value: T; at: number; line: number }[] => {
     const items = all[list] ?? [];
     const node = findNodeAtLocation(tree, [list]);
     if (!Array.isArray(items)) {
-      wrong.push({ path: list, line: lineOf(tree, [list], lineAt), says: 'is no list' });
+      mistake([list], 'is no list');
       return [];
     }
     return items.flatMap((item: unknown, at) => {
       const result = schema.safeParse(item);
       if (result.success) return [{ value: result.data, at, line: lineAt(node?.children?.[at]?.offset ?? 0) }];
       for (const { path, message } of result.error.issues.slice(0, 3)) {
-        const keys = [list, at, ...path.filter((key) => typeof key !== 'symbol')] as (string | number)[];
-        wrong.push({ path: pathOf(keys), line: lineOf(tree, keys, lineAt), says: message });
+        mistake([list, at, ...path.filter((key) => typeof key !== 'symbol')], message);
       }
       left[list].push(item);
       return [];
@@ -157,8 +166,7 @@ export function readAlternates(text: string | null): ReadAlternates {
   const alternates = listOf('alternates', alternateEntry).flatMap(({ value, at, line }) => {
     const template = templateOf(value, value.name);
     if (once.has(template)) {
-      const keys = ['alternates', at, 'name'];
-      wrong.push({ path: pathOf(keys), line: lineOf(tree, keys, lineAt), says: `“${template}” is registered twice` });
+      mistake(['alternates', at, 'name'], `“${template}” is registered twice`);
       left.alternates.push(value);
       return [];
     }
@@ -170,12 +178,7 @@ export function readAlternates(text: string | null): ReadAlternates {
   const ids = new Set<string>();
   for (const { value, at, line } of listOf('rules', ruleEntry)) {
     if (value.from !== null && value.to !== null && value.from > value.to) {
-      const keys = ['rules', at, 'to'];
-      wrong.push({
-        path: pathOf(keys),
-        line: lineOf(tree, keys, lineAt),
-        says: 'is before the day from which it is to hold',
-      });
+      mistake(['rules', at, 'to'], 'is before the day from which it is to hold');
       left.rules.push(value);
       continue;
     }
@@ -201,16 +204,26 @@ const pathOf = (keys: readonly (string | number)[]): string =>
 /** A mistake in a sentence, as it is said beside its line. */
 export const saidWrong = ({ path, says }: Wrong): string => (path ? `${path}: ${says}` : `alternates.json ${says}`);
 
-/** Line of what stands at a path; of the nearest thing around it, when it is missing. */
-function lineOf(tree: Node, keys: readonly (string | number)[], lineAt: (offset: number) => number): number {
+/** Where what is named by a path stands; of the nearest thing around it, when it is missing. */
+function offsetOf(tree: Node, keys: readonly (string | number)[]): number {
   for (let length = keys.length; length > 0; length--) {
     const node = findNodeAtLocation(tree, keys.slice(0, length));
-    if (node) return lineAt(node.offset);
+    if (node) return node.offset;
   }
-  return 1;
+  return tree.offset;
 }
 
-const nothingLeft: ReadAlternates['left'] = { alternates: [], pins: [], rules: [] };
+/** Mistakes of the file as problems of the theme. */
+export function checkAlternates(text: string, layer: string, wrong: readonly Wrong[]): Problem[] {
+  const source = new Source('alternates.json', text, layer);
+  return wrong.map((one) => {
+    const end = text.indexOf('\n', one.offset);
+    const to = Math.max(one.offset, end < 0 ? text.length : end);
+    return problem('alternates', source, { from: one.offset, to }, { text: saidWrong(one) });
+  });
+}
+
+const nothingLeft: ReadAlternates['left'] = { alternates: [], pins: [], rules: [], others: {} };
 
 /** Writes the file; `left` are entries that could not be read, and stay as they are behind the others. */
 export function writeAlternates({ alternates, pins, rules }: Alternates, left = nothingLeft): string {
@@ -218,6 +231,7 @@ export function writeAlternates({ alternates, pins, rules }: Alternates, left = 
     alternates: [...alternates, ...left.alternates],
     pins: [...pins, ...left.pins],
     rules: [...rules.map(written), ...left.rules],
+    ...left.others,
   };
   return `${JSON.stringify(all, null, 2)}\n`;
 }

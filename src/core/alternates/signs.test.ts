@@ -23,10 +23,22 @@ describe('colours of templates', () => {
     ['without the cones for blue', filterDeficiencyTrit(1)],
   ];
   const differ = differenceCiede2000();
-  for (const [name, see] of sights) {
+  // As they are, and dimmed by a seventh, as the dark side shows them.
+  const dimmed = (colour: string) =>
+    `#${[1, 3, 5]
+      .map((at) =>
+        Math.round(parseInt(colour.slice(at, at + 2), 16) * 0.85)
+          .toString(16)
+          .padStart(2, '0'),
+      )
+      .join('')}`;
+  for (const [name, see, grounds] of sights.flatMap(([name, see]) => [
+    [name, see, signGrounds] as const,
+    [`${name}, dimmed`, see, signGrounds.map(dimmed)] as const,
+  ])) {
     it(`any two differ: ${name}`, () => {
-      for (const [at, one] of signGrounds.entries())
-        for (const other of signGrounds.slice(at + 1)) {
+      for (const [at, one] of grounds.entries())
+        for (const other of grounds.slice(at + 1)) {
           const [a, b] = [one, other].map((colour) => see(parse(colour) as Color)) as [Color, Color];
           expect(differ(a, b), `${one} ${other}`).toBeGreaterThan(12);
         }

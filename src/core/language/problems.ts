@@ -311,6 +311,13 @@ export const problemKinds = {
     explanation: 'do:let gives a value a name; this one is not used.',
     mend: 'Use it, or take it out.',
   },
+  alternates: {
+    severity: 'error',
+    message: (a) => String(a.text),
+    explanation:
+      'alternates.json holds alternates, pins and rules; an entry with a mistake is left out, and the rest serves.',
+    mend: 'Correct the entry where it stands, or take it out.',
+  },
   'unused-piece': {
     severity: 'note',
     message: (a) => `No template draws “${a.name}”`,

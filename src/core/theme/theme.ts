@@ -15,7 +15,7 @@ import {
 import { objectTypes } from '../catalogue/schema';
 import type { FieldDefinition, FieldSubject } from '../catalogue/rows';
 import type { ObjectTypes } from '../language/types/types';
-import { readAlternates, templateOf, type Alternates } from '../alternates/alternates';
+import { checkAlternates, readAlternates, templateOf, type ReadAlternates } from '../alternates/alternates';
 import { amended, amendmentOf, amendsOther } from './amend';
 import { fontSheet } from './fonts';
 import { spriteVersion, versionOfText } from './icons';
@@ -87,7 +87,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
   #checked: readonly Problem[] | null = null;
   #fonts: { text: string; version: string } | null | undefined;
   #shelves: readonly ShelfEntry[] | null = null;
-  #alternates: Alternates | null = null;
+  #assignments: ReadAlternates | null = null;
 
   /** `layers` from the lowest (the base) to the topmost (the shop's). */
   constructor(
@@ -204,10 +204,11 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return [
       ...this.names().flatMap((name) => this.check(name)),
       ...this.#checkShelves(),
+      ...this.checkAlternates(),
       ...unusedPieces(this, [
         ...this.shelves.map(({ piece }) => piece),
         // Drawn in the place of the piece that they stand beside.
-        ...this.alternates.alternates.map((one) => templateOf(one, one.name)),
+        ...this.assignments.alternates.alternates.map((one) => templateOf(one, one.name)),
       ]),
     ].sort((a, b) => rank[a.severity] - rank[b.severity]);
   }
@@ -218,8 +219,13 @@ export class Theme implements TemplateLookup, ThemeFacts {
   }
 
   /** Its alternates and who gets them, from the topmost layer that has `alternates.json`. */
-  get alternates(): Alternates {
-    return (this.#alternates ??= readAlternates(this.file('alternates.json')?.text ?? null).alternates);
+  get assignments(): ReadAlternates {
+    return (this.#assignments ??= readAlternates(this.file('alternates.json')?.text ?? null));
+  }
+
+  checkAlternates(): Problem[] {
+    const file = this.file('alternates.json');
+    return file ? checkAlternates(file.text ?? '', file.layer.name, this.assignments.wrong) : [];
   }
 
   #checkShelves(): Problem[] {

@@ -62,6 +62,7 @@ export function AlternatesScreen() {
           revision={overview.dataUpdatedAt}
           on={on}
           why={get('why')}
+          show={get('show')}
           onOn={(day) => change({ on: day })}
           onTarget={(key) => go({ of: key })}
           onTry={(query) => router.push(`/bench?${query}`)}
@@ -82,14 +83,18 @@ interface Props {
   on: string | null;
   /** A page to explain at first. */
   why: string | null;
+  /** The tab that is open at first. */
+  show: string | null;
   onOn: (day: string | null) => void;
   onTarget: (key: string) => void;
   onTry: (query: string) => void;
 }
 
-function Screen({ draft, item, targets, types, wrong, today, revision, on, why, onOn, onTarget, onTry }: Props) {
+function Screen({ draft, item, targets, types, wrong, today, revision, on, why, show, onOn, onTarget, onTry }: Props) {
   const target: TargetItem = item.piece === undefined ? { kind: item.kind } : { kind: item.kind, piece: item.piece };
   const noun = nouns[item.kind] ?? item.kind;
+  /** What the map counts: a listing has two views. */
+  const counted = item.kind === 'listing' ? 'views of listings' : noun;
   const [byKept, setBy] = useKept('cover-by', 'category');
   const by: By = byKept === 'type' ? 'type' : 'category';
   const [view, setView] = useKept('cover-view', 'Map');
@@ -97,7 +102,7 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
   const [cell, setCell] = useState<Cell | null>(null);
   const [zoom, setZoom] = useState<string | null>(null);
   const [address, setAddress] = useState<string | null>(why);
-  const [tab, setTab] = useState('why');
+  const [tab, setTab] = useState(show ?? 'why');
   const [dialog, setDialog] = useState<Dialog | null>(null);
   const [rule, setRule] = useState<RuleItem | 'new' | null>(null);
   /** The alternate that a new rule is begun for; null: the latest. */
@@ -229,7 +234,10 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
           <>
             <div className="section-head">
               <h2>
-                Assignments <small>pins, then the first rule that holds</small>
+                Assignments{' '}
+                <small title="Pins go first, then the first rule that holds decides, else default">
+                  pins, then rules
+                </small>
               </h2>
               <Button
                 size="small"
@@ -266,7 +274,7 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
       <section className="alternates-who" aria-labelledby="who-title">
         <div className="section-head">
           <h2 id="who-title">
-            Who gets what <small>{coverage ? `${coverage.size} ${noun}` : ''}</small>
+            Who gets what <small>{coverage ? `${coverage.size} ${counted}` : ''}</small>
           </h2>
           <span className="who-views">
             {item.kind === 'product' && (
@@ -329,7 +337,7 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
             {zoom !== null && (
               <nav className="map-way" aria-label="Where the map is">
                 <Button size="small" type="link" onClick={() => setZoom(null)}>
-                  all {noun}
+                  all {counted}
                 </Button>
                 {wayTo(coverage.groups, zoom).map((group) => (
                   <span key={group.key}>
@@ -345,7 +353,7 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
               coverage={coverage}
               templates={templates}
               labelOf={labelOf}
-              noun={noun}
+              noun={counted}
               zoom={zoom}
               onZoom={setZoom}
               chosen={cell}
@@ -363,7 +371,7 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
             by={by}
             revision={revision}
             filter={filter}
-            noun={noun}
+            noun={counted}
             explained={address}
             onExplain={explainOf}
             busy={edits.isPending}
@@ -553,7 +561,8 @@ interface CellListProps {
 
 /** The subjects of a part of the map. */
 function CellList({ draft, target, cell, by, on, revision, title, onExplain, onClose }: CellListProps) {
-  const body = { target, on, by, ...cell, rule: null, words: '', from: 0, limit: 200 };
+  const { group, template, because } = cell;
+  const body = { target, on, by, group, template, because, rule: null, words: '', from: 0, limit: 200 };
   const found = useQuery({
     queryKey: ['cell', draft, JSON.stringify(body), revision],
     queryFn: () => api<WhoAnswer>('POST', `/api/drafts/${draft}/alternates/who`, body),

@@ -62,7 +62,7 @@ export function Assignments({ item, coverage, chosen, onChoose, onPins, onEdit, 
             <strong>Pin</strong>{' '}
             {pins
               .slice(0, 3)
-              .map(({ name }) => name)
+              .map(({ name }) => (name.length > 34 ? `${name.slice(0, 33)}…` : name))
               .join(', ')}
             {pins.length > 3 && ` and ${pins.length - 3} more`}
           </button>

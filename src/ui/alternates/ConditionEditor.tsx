@@ -53,23 +53,26 @@ function beginning(fact: FactItem, test: Test = testsOf[fact.type][0] as Test): 
   }
 }
 
-/** A condition without what is not filled in yet: what can be matched while it is being made. */
-export function filledIn(of: Condition): Condition | null {
+/** A condition without what is not filled in yet: what can be matched while it is being made. Null when nothing is left of it. */
+function filledPart(of: Condition): Condition | null {
   const group = groupOf(of);
   if (!group) {
     const leaf = of as Leaf;
     return 'value' in leaf && (leaf.value === '' || (Array.isArray(leaf.value) && !leaf.value.length)) ? null : leaf;
   }
-  return groupWith(
-    group.name,
-    group.parts.map(filledIn).filter((part) => part !== null),
-  );
+  const parts = group.parts.map(filledPart).filter((part) => part !== null);
+  return parts.length ? groupWith(group.name, parts) : null;
 }
 
-/** How many questions are not filled in. */
-export function unfilled(of: Condition): number {
+/** The same; what asks nothing holds always. */
+export const filledIn = (of: Condition): Condition => filledPart(of) ?? { all: [] };
+
+/** How many questions, and groups without any, are not filled in. */
+export function unfilled(of: Condition, inside = false): number {
   const group = groupOf(of);
-  return group ? group.parts.reduce((sum, part) => sum + unfilled(part), 0) : filledIn(of) ? 0 : 1;
+  if (!group) return filledPart(of) ? 0 : 1;
+  if (!group.parts.length) return inside ? 1 : 0;
+  return group.parts.reduce((sum, part) => sum + unfilled(part, true), 0);
 }
 
 interface Props {
@@ -149,9 +152,7 @@ function GroupEditor({ name, parts, facts, depth, onChange, onRemove }: GroupPro
         );
       })}
       {!parts.length && (
-        <p className="quiet">
-          {name === 'any' ? 'Nothing is asked: it never holds.' : 'Nothing is asked: it always holds.'}
-        </p>
+        <p className="quiet">{depth ? 'Nothing is asked yet.' : 'Nothing is asked: it always holds.'}</p>
       )}
       <p className="condition-add">
         <Button size="small" icon={<PlusOutlined />} disabled={!first} onClick={() => first && add(beginning(first))}>

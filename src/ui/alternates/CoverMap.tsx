@@ -61,12 +61,11 @@ function treeOf({ groups, ways }: CoverageItem, templates: readonly string[]): N
     const below = (children.get(group.key) ?? []).map(make).filter((node) => node.parts.length);
     return { key: group.key, name: group.name, cell: null, parts: [...below, ...own] };
   };
-  return {
-    key: '',
-    name: '',
-    cell: null,
-    parts: (children.get(null) ?? []).map(make).filter((node) => node.parts.length),
-  };
+  const parts = (children.get(null) ?? []).map(make).filter((node) => node.parts.length);
+  const [first] = parts;
+  // One group that holds all the others says nothing.
+  const opened = parts.length === 1 && first?.parts.every(({ cell }) => cell === null) ? first.parts : parts;
+  return { key: '', name: '', cell: null, parts: opened };
 }
 
 function find(node: Node, key: string): Node | null {
@@ -182,7 +181,7 @@ function hasRoom(box: Box): boolean {
 function fitting(text: string, width: number): string {
   const letters = Math.floor(width / 6.4);
   if (text.length <= letters) return text;
-  return letters < 4 ? '' : `${text.slice(0, letters - 1)}…`;
+  return letters < 7 ? '' : `${text.slice(0, letters - 1)}…`;
 }
 
 function GroupShape({ box, noun, onZoom }: { box: Box; noun: string; onZoom: () => void }) {
@@ -224,7 +223,7 @@ interface CellProps {
 function CellShape({ box, cell, fill, label, group, noun, chosen, faint, onChoose }: CellProps) {
   const [width, height] = [box.x1 - box.x0, box.y1 - box.y0];
   if (width < 1 || height < 1) return null;
-  const text = fitting(`${label} ${cell.count}`, width - 18);
+  const text = fitting(`${label} ${cell.count}`, width - 18) || (width > 34 ? String(cell.count) : '');
   const says = `${group ? `${group}: ` : ''}${cell.count} ${noun} with ${label}`;
   return (
     <g

@@ -109,15 +109,15 @@ function OutcomeLines({ of }: { of: SaidOutcome }) {
   const sign = <span aria-label={of.held ? 'holds' : 'does not hold'}>{of.held ? '✓' : '–'}</span>;
   if (of.value !== null)
     return (
-      <p className="outcome" data-held={of.held || undefined}>
+      <p className="why-part" data-held={of.held || undefined}>
         {sign} {of.text}; here <strong>{of.value}</strong>
       </p>
     );
   // A lone question needs no group around it.
   if (of.parts.length === 1 && of.text === 'all of these') return <OutcomeLines of={of.parts[0] as SaidOutcome} />;
   return (
-    <div className="outcome-group" data-held={of.held || undefined}>
-      <p className="outcome">
+    <div className="why-parts" data-held={of.held || undefined}>
+      <p className="why-part">
         {sign} {of.text}
       </p>
       {of.parts.map((part, at) => (

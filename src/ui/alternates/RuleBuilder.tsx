@@ -119,7 +119,7 @@ function Builder({
 
   const save = (over: boolean) => {
     const when = filledIn(made.when);
-    if (!when || days) return;
+    if (days) return;
     const used = new Set(item.rules.map(({ id }) => id));
     let id = rule === 'new' ? made.alternate : rule.id;
     if (rule === 'new' || over)
@@ -282,7 +282,7 @@ interface MatchesProps {
   item: AlternatesTarget;
   on: string | null;
   noun: string;
-  when: Condition | null;
+  when: Condition;
   id: string | null;
 }
 
@@ -290,7 +290,7 @@ interface MatchesProps {
 function Matches({ draft, target, item, on, noun, when, id }: MatchesProps) {
   const [found, setFound] = useState<MatchAnswer | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
-  const asked = JSON.stringify({ target, on, when: when ?? { any: [] }, id });
+  const asked = JSON.stringify({ target, on, when, id });
   useEffect(() => {
     let over = false;
     const timer = setTimeout(() => {

@@ -36,6 +36,7 @@ export function TemplateCards({ draft, target, item, coverage, revision, chosen,
         const count = ways.reduce((sum, way) => sum + way.count, 0);
         const own = template.name !== 'default';
         const said = [
+          ...(template.amends && own ? ['changes to default'] : []),
           ...(by('pin') ? [`${by('pin')} by pin`] : []),
           ...(by('rule') ? [`${by('rule')} by rule`] : []),
         ].join(', ');
@@ -60,7 +61,6 @@ export function TemplateCards({ draft, target, item, coverage, revision, chosen,
                   <code>{name}</code>
                 </Link>{' '}
                 {template.layer && <LayerTag layer={template.layer} />}
-                {template.amends && own && ' amends'}
               </p>
               <p>
                 {template.types.length > 0 && `for ${template.types.join(', ')}`}

@@ -3,7 +3,10 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Input } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
+import type { ProblemsAnswer } from '@/contract/alternates';
 import type { ChangesAnswer } from '@/contract/api';
+import { AssignmentProblems } from '../alternates/AssignmentProblems';
+import '../alternates/alternates.css';
 import { api, messageOf } from '../shared/api';
 
 interface Props {
@@ -22,6 +25,10 @@ export function Publish({ draft, turn, nothing }: Props) {
     queryKey: ['changes', draft],
     queryFn: () => api<ChangesAnswer>('GET', `/api/drafts/${draft}/changes`),
   });
+  const assignments = useQuery({
+    queryKey: ['assignment-problems', draft],
+    queryFn: () => api<ProblemsAnswer>('GET', `/api/drafts/${draft}/alternates/problems`),
+  });
   const publish = useMutation({
     mutationFn: () => api<{ number: number }>('POST', `/api/drafts/${draft}/publish`, { note, turn }),
     onSuccess: ({ number }) => {
@@ -33,6 +40,7 @@ export function Publish({ draft, turn, nothing }: Props) {
     onError: () => void queries.invalidateQueries(),
   });
   const problems = checks.data?.problems ?? [];
+  const unfit = assignments.data?.problems ?? [];
   const errors = problems.filter(({ severity }) => severity === 'error');
   const warnings = problems.filter(({ severity }) => severity === 'warning');
   return (
@@ -40,7 +48,7 @@ export function Publish({ draft, turn, nothing }: Props) {
       <h3>Checks</h3>
       {checks.isLoading ? (
         <p className="quiet">Checking…</p>
-      ) : problems.length === 0 ? (
+      ) : problems.length === 0 && unfit.length > 0 ? null : problems.length === 0 ? (
         <p>Nothing is wrong.</p>
       ) : (
         <ul className="checks">
@@ -59,6 +67,15 @@ export function Publish({ draft, turn, nothing }: Props) {
           ))}
           {errors.length + warnings.length > 6 && <li>and {errors.length + warnings.length - 6} more</li>}
         </ul>
+      )}
+      {unfit.length > 0 && (
+        <>
+          <p>
+            <Link href={`/alternates?${new URLSearchParams({ draft, show: 'problems' })}`}>Assignments</Link> that are
+            not as they should be:
+          </p>
+          <AssignmentProblems draft={draft} wrong={[]} problems={unfit} />
+        </>
       )}
       {errors.length > 0 && (
         <Alert

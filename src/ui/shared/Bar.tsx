@@ -5,6 +5,7 @@ import { Button, Dropdown, Tooltip } from 'antd';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import type { ChangesAnswer } from '@/contract/api';
+import type { ProblemsAnswer } from '@/contract/alternates';
 import type { DraftsAnswer } from '@/contract/theme';
 import { api } from './api';
 import { usePlace } from './place';
@@ -36,9 +37,15 @@ export function Bar() {
     queryKey: ['changes', draft],
     queryFn: () => api<ChangesAnswer>('GET', `/api/drafts/${draft}/changes`),
   });
+  const assignments = useQuery({
+    queryKey: ['assignment-problems', draft],
+    queryFn: () => api<ProblemsAnswer>('GET', `/api/drafts/${draft}/alternates/problems`),
+  });
   const name = drafts.data?.drafts.find((one) => one.slug === draft)?.name ?? draft;
   const problems = changes.data?.problems.filter((one) => one.severity !== 'note') ?? [];
   const [first] = problems;
+  const [unfit] = assignments.data?.problems ?? [];
+  const count = problems.length + (assignments.data?.problems.length ?? 0);
   return (
     <header className="bar">
       <Link href="/bench" className="bar-name" aria-label="Last: the Bench">
@@ -75,13 +82,17 @@ export function Bar() {
           Draft <strong>{name}</strong> <DownOutlined aria-hidden="true" />
         </button>
       </Dropdown>
-      {first ? (
+      {first || unfit ? (
         <Link
           className="bar-problems"
-          href={`/bench?draft=${draft}&file=${encodeURIComponent(first.file)}`}
-          title={`${first.file}, line ${first.line}: ${first.message}`}
+          href={
+            first && first.file !== 'alternates.json'
+              ? `/bench?draft=${draft}&file=${encodeURIComponent(first.file)}`
+              : `/alternates?draft=${draft}&show=problems${unfit ? `&of=${unfit.target.piece ?? unfit.target.kind}` : ''}`
+          }
+          title={first ? `${first.file}, line ${first.line}: ${first.message}` : unfit?.says}
         >
-          ● {problems.length} {problems.length === 1 ? 'problem' : 'problems'}
+          ● {count} {count === 1 ? 'problem' : 'problems'}
         </Link>
       ) : (
         <span className="bar-fine">No problems</span>
