@@ -81,7 +81,7 @@ test('alternates by a rule, by a pin, for tag listings and of a tile: seen, trie
   await expect(page.locator('.rule-matches')).toContainText('Holds for 61 of 61 products');
   await ask(page, null, 'load-rated', 'mooring');
   const rated = Number(/Holds for (\d+)/.exec(await page.locator('.rule-matches').innerText())?.[1]);
-  await ask(page, 'category', 'Deck hardware');
+  await ask(page, 'type', 'shackle', 'fitting');
   await expect(page.locator('.rule-matches')).toContainText('Bronze bow shackle');
   const hardware = async () => Number(/Holds for (\d+)/.exec(await page.locator('.rule-matches').innerText())?.[1]);
   await expect.poll(hardware).toBeLessThan(rated);
@@ -178,7 +178,7 @@ test('alternates by a rule, by a pin, for tag listings and of a tile: seen, trie
   await expect(page.locator('.assignment-problems')).toContainText('there is no tag “mooring” any more');
   await page.getByRole('button', { name: 'Take tag “mooring” out of the rule' }).click();
   await expect(page.getByText('Nothing is wrong with the assignments.')).toBeVisible();
-  await expect(page.locator('.assignment', { hasText: 'tag is load-rated and category' })).toBeVisible();
+  await expect(page.locator('.assignment', { hasText: 'tag is load-rated and type' })).toBeVisible();
   await expect(page.locator('.bar-fine')).toHaveText('No problems');
 
   // Published, and seen in the shop.
