@@ -6,6 +6,7 @@ import { survey } from '@/server/survey';
 import { Theme } from '@/core/theme/theme';
 import { withoutMarks } from '@/core/language';
 import { listingBy, productBy, renderListing } from './engines';
+import { alternatesFigures } from './alternates';
 import { browserFigures } from './browser';
 import { liveFigures, seeded } from './live';
 import { themeFigures } from './theme';
@@ -141,6 +142,7 @@ if (asked('bench.survey')) {
 await liveFigures({ asked, say, figure });
 await browserFigures({ asked, say, figure });
 await themeFigures({ asked, say, figure });
+await alternatesFigures({ asked, say, figure });
 
 if (asked('listing.nunjucks', 'product.nunjucks')) {
   say('The same pages by nunjucks');

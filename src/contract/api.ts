@@ -189,6 +189,8 @@ export const changeRequest = z.strictObject({
     /** A name is handed down from the template that has it to this one, by each draw between. */
     z.strictObject({ kind: z.literal('hand-down'), name: z.string().max(80), from: z.string(), way: z.array(target) }),
   ]),
+  /** The page's own template: an alternate that amends the target's file takes the change. */
+  into: themePath.nullish(),
   unsaved: unsavedTexts,
 });
 export type ChangeRequest = z.input<typeof changeRequest>;

@@ -144,7 +144,7 @@ export function changeAt(shop: Shop, draft: StateRow, asked: z.output<typeof cha
     const { changes, says } =
       asked.action.kind === 'hand-down'
         ? handDown(theme, asked.target, asked.action)
-        : changeFor(theme, asked.target, asked.action);
+        : changeFor(theme, asked.target, asked.action, asked.into ?? null);
     return { says, changes: changes.map((one) => ({ ...one, from: shop.themes.ownHash(draft.id, one.path) })) };
   } catch (error) {
     if (error instanceof NoChange) return refuse(422, 'change', error.message);

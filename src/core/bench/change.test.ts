@@ -157,3 +157,44 @@ describe('moving', () => {
     expect(() => made(themeOf(), at(base, '<div'), move('after', at(base, '<div')))).toThrow(/itself/);
   });
 });
+
+describe('a change on a page whose alternate amends the file', () => {
+  const alternate = 'product/noted.html';
+  const put: Action = { kind: 'after', text: '<p>Noted</p>' };
+  it('goes into the alternate: who does not get it keeps what was', () => {
+    const theme = themeOf({ [alternate]: '<amend of="product/default">\n</amend>\n' });
+    const { changes, says } = changeFor(theme, at(base, '<p class="price"'), put, alternate);
+    expect(changes.map(({ path, way }) => [path, way])).toEqual([[alternate, 'mark']]);
+    expect(changes[0]?.text).toBe(
+      '<amend of="product/default">\n  <after mark="price">\n    <p>Noted</p>\n  </after>\n</amend>\n',
+    );
+    expect(says).toContain('Who does not get this alternate keeps what was');
+    const now = withText(theme, alternate, changes[0]?.text ?? '');
+    expect(now.template('product/noted')?.problems).toEqual([]);
+    expect(now.parts('product/noted').map((one) => one.path)).toEqual([page, alternate]);
+  });
+  it('goes into the file itself where the alternate is one of its own', () => {
+    const theme = themeOf({ [alternate]: '<p>whole</p>' });
+    expect(changeFor(theme, at(base, '<p class="price"'), put, alternate).changes[0]?.path).toBe(page);
+  });
+});
+
+describe('an amendment of another template', () => {
+  it('follows what it amends, and ends where two amend each other', () => {
+    const two = themeOf({
+      [page]: '<amend>\n<remove mark="stock">\n</amend>',
+      'product/a.html': '<amend of="product/default"><before mark="price"><i>a</i></before></amend>',
+      'product/b.html': '<amend of="product/a"><before mark="price"><i>b</i></before></amend>',
+      'product/c.html': '<amend of="product/d"></amend>',
+      'product/d.html': '<amend of="product/c"></amend>',
+    });
+    expect(two.parts('product/b').map((one) => `${one.layer.name} ${one.path}`)).toEqual([
+      `Quay ${page}`,
+      ` ${page}`,
+      ' product/a.html',
+      ' product/b.html',
+    ]);
+    expect(two.template('product/b')?.problems).toEqual([]);
+    expect(two.check('product/c').some(({ code }) => code === 'amend')).toBe(true);
+  });
+});

@@ -1,5 +1,5 @@
 import { parseTemplate, type ElementNode, type Template, type TemplateNode } from '../language';
-import { amendmentOf, pathTo } from '../theme/amend';
+import { amendmentOf, amendsOther, pathTo } from '../theme/amend';
 import { Theme, type Layer } from '../theme/theme';
 
 /** An element of a file of a layer, by where its start tag begins. */
@@ -41,13 +41,20 @@ export class NoChange extends Error {}
 /**
  * The smallest change of the shop's layer that does this to an element: in the shop's own file where the element is the
  * shop's; else an amendment, by the element's mark, by its place, or, where neither can name it, the shop's own copy of the file.
+ * `into` is the page's own template: where that is the shop's amendment of the element's file, the change goes there alone.
  */
-export function changeFor(theme: Theme, target: Target, action: Action): Change {
+export function changeFor(theme: Theme, target: Target, action: Action, into: string | null = null): Change {
   const shop = shopLayer(theme);
   if (action.kind === 'override') return overriding(theme, target.file, null);
   if (action.kind === 'move') return moving(theme, target, action.where, action.to);
   if (target.layer === shop.name) return editing(theme, target, action);
-  return amending(theme, target, action);
+  return amending(theme, target, action, amendsFile(theme, into, target.file) ? into : null);
+}
+
+/** Whether a file is the shop's amendment of another template. */
+function amendsFile(theme: Theme, into: string | null, file: string): boolean {
+  const text = into === null || into === file ? undefined : shopLayer(theme).files.get(into)?.text;
+  return typeof text === 'string' && amendsOther(parseTemplate(into as string, text)) === nameOf(file);
 }
 
 const shopLayer = (theme: Theme): Layer => theme.layers[theme.layers.length - 1] as Layer;
@@ -219,7 +226,12 @@ const words = {
   remove: 'away:',
 };
 
-function amending(theme: Theme, target: Target, given: Exclude<Action, { kind: 'move' | 'override' }>): Change {
+function amending(
+  theme: Theme,
+  target: Target,
+  given: Exclude<Action, { kind: 'move' | 'override' }>,
+  into: string | null,
+): Change {
   const action = given.kind === 'replace' && !given.text ? { ...given, text: ownText(theme, target) } : given;
   const name = named(theme, target);
   if (name) {
@@ -227,10 +239,13 @@ function amending(theme: Theme, target: Target, given: Exclude<Action, { kind: '
       action.kind === 'remove'
         ? `  <remove ${name.attribute}>\n`
         : `  <${action.kind} ${name.attribute}>\n${indented(action.text, '    ')}\n  </${action.kind}>\n`;
-    const made = withOperation(theme, target.file, operation);
+    const file = into ?? target.file;
+    const made = withOperation(theme, file, operation);
     if (made) {
-      const says = `Written as an amendment by ${name.shown}: ${words[action.kind]} it. Updates of the file below go on flowing in.`;
-      return { changes: [{ path: target.file, way: name.way, ...made }], says };
+      const says = into
+        ? `Written into ${into} by ${name.shown}: ${words[action.kind]} it. Who does not get this alternate keeps what was.`
+        : `Written as an amendment by ${name.shown}: ${words[action.kind]} it. Updates of the file below go on flowing in.`;
+      return { changes: [{ path: file, way: name.way, ...made }], says };
     }
   }
   return overriding(theme, target.file, { target, action });

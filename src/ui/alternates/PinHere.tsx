@@ -56,8 +56,9 @@ export function PinHere({ draft, report, tried, onChanged }: Props) {
       ) : because === 'pin' ? (
         <>
           <span>
-            This page is pinned to <strong>{label}</strong>. {why}
+            This page is pinned to <strong>{label}</strong>.
           </span>
+          {why}
           <Button size="small" loading={pins.isPending} onClick={() => pin(null)}>
             Unpin
           </Button>
@@ -65,8 +66,9 @@ export function PinHere({ draft, report, tried, onChanged }: Props) {
       ) : (
         <>
           <span>
-            This page gets <strong>{label}</strong> by a rule. {why}
+            This page gets <strong>{label}</strong> by a rule.
           </span>
+          {why}
           <Button size="small" loading={pins.isPending} onClick={() => pin('default')}>
             Pin it to default
           </Button>

@@ -196,6 +196,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
     draft,
     address,
     tried,
+    into: report ? `${report.template}.html` : null,
     prefix,
     file,
     spot,

@@ -20,6 +20,8 @@ interface Given {
   draft: string;
   address: string;
   tried: string | null;
+  /** The file of the page's template. */
+  into: string | null;
   /** Prefix of the page's language. */
   prefix: string;
   file: OpenFile | null;
@@ -56,7 +58,7 @@ export function useActing(given: Given) {
     },
     [isOpen, put, editor, goTo, make],
   );
-  const { told, change, clear } = useChanges({ draft, unsaved, onChanged });
+  const { told, change, clear } = useChanges({ draft, into: given.into, unsaved, onChanged });
 
   /** Begins to move a place: its new one is pointed at next. */
   const move = (level: Level | null) => {

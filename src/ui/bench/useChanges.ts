@@ -6,6 +6,8 @@ import { keepUnsaved } from './unsaved';
 
 interface Asked {
   draft: string;
+  /** The page's own template: an alternate that amends another takes changes of what it amends. */
+  into: string | null;
   unsaved: () => { path: string; text: string }[];
   /** Shows a file of the shop's with its caret at an offset; its text is among those that are not saved. */
   onChanged: (path: string, text: string, caret: number) => void;
@@ -17,7 +19,7 @@ export interface Told {
 }
 
 /** Does something at a place of the page: the files of the shop's layer get their new texts, which are shown and not saved yet. */
-export function useChanges({ draft, unsaved, onChanged }: Asked) {
+export function useChanges({ draft, into, unsaved, onChanged }: Asked) {
   const [told, setTold] = useState<Told | null>(null);
   const change = useCallback(
     async (target: ChangeRequest['target'], action: ChangeRequest['action']) => {
@@ -25,6 +27,7 @@ export function useChanges({ draft, unsaved, onChanged }: Asked) {
         const answer = await api<ChangeAnswer>('POST', `/api/drafts/${draft}/change`, {
           target,
           action,
+          into,
           unsaved: unsaved(),
         });
         const at = new Date().toISOString();
@@ -36,7 +39,7 @@ export function useChanges({ draft, unsaved, onChanged }: Asked) {
         setTold({ text: messageOf(error), wrong: true });
       }
     },
-    [draft, unsaved, onChanged],
+    [draft, into, unsaved, onChanged],
   );
   return { told, change, clear: useCallback(() => setTold(null), []) };
 }
