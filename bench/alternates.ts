@@ -153,20 +153,21 @@ export async function alternatesFigures({ asked, say, figure }: Report): Promise
       let lines = 0;
       let first = 0;
       let known: CoverLine['coverage'] = null;
+      let took = 0;
       for (;;) {
         const { done, value } = await reader.read();
-        if (done || known) break;
+        if (done) break;
         text += decoder.decode(value, { stream: true });
         const whole = text.split('\n');
         text = whole.pop() ?? '';
         for (const line of whole) {
-          lines++;
+          if (!known) lines++;
           if (!first) first = performance.now() - begin;
-          known ??= (JSON.parse(line) as CoverLine).coverage;
+          const { coverage } = JSON.parse(line) as CoverLine;
+          if (coverage) [known, took] = [coverage, performance.now() - begin];
         }
       }
-      await reader.cancel();
-      return { took: performance.now() - begin, lines, first, known };
+      return { took, lines, first, known };
     };
     // Meanwhile the server is asked for a page now and then: it must not wait.
     let slowest = 0;

@@ -348,11 +348,11 @@ describe('who gets what', () => {
     expect(again.rules).toEqual(anew.rules);
   });
 
-  it('makes one query for each fact that rules ask for, however many products', () => {
+  it('makes one query for each fact that rules ask for, and one for the tags’ names, however many products', () => {
     const asked = ask();
     const before = sql.count;
     cover(asked);
-    expect(sql.count - before).toBe(3);
+    expect(sql.count - before).toBe(4);
   });
 
   it('tells what will switch, and when', () => {

@@ -32,6 +32,8 @@ import { wordingOf } from './wording';
 
 /** Days ahead for which switches are told. */
 const ahead = 30;
+/** Progress is said so often, in milliseconds. */
+const often = 60;
 /** Products that changed one by one, beyond which all are read again. */
 const mostPatched = 1000;
 /** Subjects listed with a match. */
@@ -157,7 +159,11 @@ export class Covers {
   }
 
   /** The map of a target: said as it becomes known, with what is wrong in all targets, and what will switch. */
-  *map(state: StateRow, ask: { target: TargetItem; on: string | null; by: 'category' | 'type' }): Generator<CoverLine> {
+  *map(
+    state: StateRow,
+    ask: { target: TargetItem; on: string | null; by: 'category' | 'type' },
+    now: () => number = () => 0,
+  ): Generator<CoverLine> {
     const { target, on, by } = ask;
     const line: CoverLine = {
       progress: { done: 0, of: 1 },
@@ -168,7 +174,11 @@ export class Covers {
     };
     const steps = this.coverage(state, target, on);
     let step = steps.next();
-    for (; !step.done; step = steps.next()) yield { ...line, progress: step.value };
+    for (let said = now(); !step.done; step = steps.next()) {
+      if (now() - said < often) continue;
+      said = now();
+      yield { ...line, progress: step.value };
+    }
     const coverage = step.value;
     line.progress = { done: 1, of: 1 };
     line.coverage = this.#mapOf(coverage, this.#groups(target, coverage.ask.alternates, by));

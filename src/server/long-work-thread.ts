@@ -53,7 +53,7 @@ if (port) {
   const steps = (work: LongWork): Iterable<WorkStep> => {
     if (work.kind === 'differing')
       return differingPages(shop, { state: stateOf(shop, work.a) }, { state: stateOf(shop, work.b) }, now);
-    if (work.kind === 'cover') return covers.map(stateOf(shop, work.state), work.ask);
+    if (work.kind === 'cover') return covers.map(stateOf(shop, work.state), work.ask, now);
     if (work.kind === 'problems') return [{ problems: covers.problems(stateOf(shop, work.state), null), done: true }];
     if (work.kind === 'who') return [{ ...covers.who(stateOf(shop, work.state), work.ask), done: true }];
     if (work.kind === 'match') return [{ ...covers.match(stateOf(shop, work.state), work.ask), done: true }];

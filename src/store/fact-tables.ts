@@ -27,14 +27,21 @@ const numbers = (values: readonly unknown[]): Column => ({
   values: Float64Array.from(values, (value) => (typeof value === 'number' ? value : NaN)),
 });
 
+/** Places of subjects by their ids. */
+function placesOf(ids: readonly number[]): Int32Array {
+  const places = new Int32Array(ids.reduce((most, id) => Math.max(most, id), 0) + 1).fill(-1);
+  for (let at = 0; at < ids.length; at++) places[ids[at] as number] = at;
+  return places;
+}
+
 /** Rows of ids and values, at the places of the subjects with those ids. */
 function atPlaces(ids: readonly number[], found: unknown[][]): unknown[] {
-  const placeOf = new Map(ids.map((id, at) => [id, at]));
+  const placeOf = placesOf(ids);
   const values: unknown[] = new Array(ids.length).fill(null);
   const [of = [], value = []] = found;
   for (let at = 0; at < of.length; at++) {
-    const place = placeOf.get(of[at] as number);
-    if (place !== undefined) values[place] = value[at];
+    const place = placeOf[of[at] as number];
+    if (place !== undefined && place >= 0) values[place] = value[at];
   }
   return values;
 }
@@ -80,38 +87,39 @@ function around(sql: Statements): Map<number, { slug: string; above: string[] }>
   );
 }
 
-/** Sets of texts from pairs of an id and several texts. */
-function sets(ids: readonly number[], pairs: Iterable<[id: number, texts: readonly string[]]>): Column {
-  const placeOf = new Map(ids.map((id, at) => [id, at]));
-  const known = new Map<string, number>();
-  const places: number[] = [];
-  const codes: number[] = [];
-  for (const [id, list] of pairs) {
-    const place = placeOf.get(id);
-    if (place === undefined) continue;
-    for (const text of list) {
-      let code = known.get(text);
-      if (code === undefined) known.set(text, (code = known.size));
-      places.push(place);
-      codes.push(code);
-    }
+/** Sets from rows of a subject's id and that of a member, each of which stands for texts. */
+function sets(
+  ids: readonly number[],
+  [of = [], members = []]: unknown[][],
+  texts: ReadonlyMap<number, readonly string[]>,
+): Column {
+  const placeOf = placesOf(ids);
+  const codeOf = new Map([...texts.keys()].map((id, code) => [id, code]));
+  const places = new Int32Array(of.length);
+  const codes = new Int32Array(of.length);
+  let count = 0;
+  for (let at = 0; at < of.length; at++) {
+    const place = placeOf[of[at] as number];
+    const code = codeOf.get(members[at] as number);
+    if (place === undefined || place < 0 || code === undefined) continue;
+    places[count] = place;
+    codes[count++] = code;
   }
-  return { type: 'sets', places: Int32Array.from(places), codes: Int32Array.from(codes), values: [...known.keys()] };
+  return {
+    type: 'sets',
+    places: places.subarray(0, count),
+    codes: codes.subarray(0, count),
+    values: [...texts.values()],
+  };
 }
 
-function* pairsOf<T>(
-  [ids = [], values = []]: unknown[][],
-  texts: (value: T) => readonly string[],
-): Generator<[number, readonly string[]]> {
-  for (let at = 0; at < ids.length; at++) yield [ids[at] as number, texts(values[at] as T)];
-}
-
+/** By their ids: the store has them in that order, and need not sort for each fact. */
 function products(sql: Statements): FactTable {
-  const [ids = [], slugs = []] = readColumns(sql, 2, 'SELECT id, slug FROM product ORDER BY position, id') as [
+  const [ids = [], slugs = []] = readColumns(sql, 2, 'SELECT id, slug FROM product ORDER BY id') as [
     number[],
     string[],
   ];
-  const own = (column: string) => readColumns(sql, 1, `SELECT ${column} FROM product p ORDER BY position, id`)[0] ?? [];
+  const own = (column: string) => readColumns(sql, 1, `SELECT ${column} FROM product p ORDER BY id`)[0] ?? [];
   return new FactTable(slugs, ({ fact, name = '' }: FactName): Column | null => {
     switch (fact) {
       case 'type':
@@ -125,24 +133,17 @@ function products(sql: Statements): FactTable {
       case 'brand':
         return texts(own('(SELECT slug FROM brand b WHERE b.id = p.brand_id)'));
       case 'tag': {
-        const found = readColumns(
-          sql,
-          2,
-          'SELECT pt.product_id, t.slug FROM product_tag pt JOIN tag t ON t.id = pt.tag_id',
-        );
-        return sets(
-          ids,
-          pairsOf(found, (slug: string) => [slug]),
-        );
+        const tags = sql.all<{ id: number; slug: string }>('SELECT id, slug FROM tag');
+        const found = readColumns(sql, 2, 'SELECT product_id, tag_id FROM product_tag');
+        return sets(ids, found, new Map(tags.map(({ id, slug }) => [id, [slug]])));
       }
       case 'category': {
-        const categories = around(sql);
-        const found = readColumns(sql, 2, 'SELECT product_id, category_id FROM product_category');
-        const all = (id: number) => {
-          const one = categories.get(id);
-          return one ? [one.slug, ...one.above] : [];
-        };
-        return sets(ids, pairsOf(found, all));
+        const categories = [...around(sql)].map(([id, { slug, above }]): [number, string[]] => [id, [slug, ...above]]);
+        return sets(
+          ids,
+          readColumns(sql, 2, 'SELECT product_id, category_id FROM product_category'),
+          new Map(categories),
+        );
       }
       case 'attribute':
         return texts(
@@ -167,11 +168,11 @@ function categories(sql: Statements): FactTable {
     if (fact === 'slug') return texts(slugs);
     if (fact === 'products') return numbers(rows.map((row) => row.products));
     if (fact === 'level') return numbers(ids.map((id) => (above.get(id)?.above.length ?? 0) + 1));
-    if (fact === 'below')
-      return sets(
-        ids,
-        ids.map((id) => [id, above.get(id)?.above ?? []]),
-      );
+    if (fact === 'below') {
+      const texts = new Map(ids.map((id) => [id, above.get(id)?.above ?? []]));
+      const filled = ids.filter((id) => texts.get(id)?.length);
+      return sets(ids, [filled, filled], texts);
+    }
     return fact === 'field' ? field(sql, 'category', ids, name) : null;
   });
 }

@@ -34,13 +34,17 @@ function byCategory(sql: Statements): Groups {
   }));
   groups.push({ ...none, name: 'in no category' });
   const numbers = new Map(rows.map((row, at) => [row.id, at]));
-  const [first = []] = readColumns(
+  const [ids = []] = readColumns(sql, 1, 'SELECT id FROM product ORDER BY id') as number[][];
+  // SQLite gives the other columns of the row that has the least.
+  const first = readColumns(
     sql,
-    1,
-    `SELECT (SELECT category_id FROM product_category c WHERE c.product_id = p.id ORDER BY c.position LIMIT 1)
-     FROM product p ORDER BY position, id`,
-  );
-  return { groups, of: Int32Array.from(first, (id) => numbers.get(id as number) ?? rows.length) };
+    2,
+    'SELECT product_id, category_id FROM (SELECT product_id, category_id, min(position) FROM product_category GROUP BY product_id)',
+  ) as number[][];
+  const groupOf = new Map<number, number>();
+  for (const [at, id] of (first[0] ?? []).entries())
+    groupOf.set(id, numbers.get(first[1]?.[at] as number) ?? rows.length);
+  return { groups, of: Int32Array.from(ids, (id) => groupOf.get(id) ?? rows.length) };
 }
 
 /** Groups by a text of each subject. */
@@ -88,7 +92,7 @@ export function groupsOf(
 ): Groups {
   if (kind === 'product') {
     if (by === 'category') return byCategory(sql);
-    const [types = []] = readColumns(sql, 1, 'SELECT type FROM product ORDER BY position, id') as string[][];
+    const [types = []] = readColumns(sql, 1, 'SELECT type FROM product ORDER BY id') as string[][];
     return byText(types, (text) => text, 'of no type');
   }
   if (kind === 'category') return categories(sql);
@@ -106,7 +110,7 @@ export function namesAt(
   const paired = ([names, details]: [string[], string[]]) => ({ names, details });
   switch (kind) {
     case 'product':
-      return paired(columns('SELECT name, type FROM product ORDER BY position, id'));
+      return paired(columns('SELECT name, type FROM product ORDER BY id'));
     case 'category':
       return paired(columns("SELECT name, product_count || ' products' FROM category ORDER BY position, id"));
     case 'content':

@@ -128,26 +128,29 @@ export function dayBefore(day: string, days: number): string {
 const isEmpty = (value: FactValue): boolean =>
   value === null || value === '' || (Array.isArray(value) && value.length === 0);
 
+/** What a question asks of a text, given folded; null for one that asks no text. */
+export function textTest(one: Leaf): ((folded: string) => boolean) | null {
+  if (one.test === 'is') {
+    const wanted = new Set(one.value.map(fold));
+    return (folded) => folded !== '' && wanted.has(folded);
+  }
+  if (one.test !== 'begins' && one.test !== 'contains') return null;
+  const wanted = fold(one.value);
+  return one.test === 'begins' ? (folded) => folded.startsWith(wanted) : (folded) => folded.includes(wanted);
+}
+
 /**
  * The question as a test of a value. An empty value answers only “is empty” and “no”. `last` counts today as the first of
  * its days.
  */
 export function testOf(one: Leaf, today: string): (value: FactValue) => boolean {
+  const text = textTest(one);
+  if (text)
+    return (value) =>
+      typeof value === 'string'
+        ? text(fold(value))
+        : Array.isArray(value) && value.some((item: string) => text(fold(item)));
   switch (one.test) {
-    case 'is': {
-      const wanted = new Set(one.value.map(fold));
-      return (value) =>
-        Array.isArray(value)
-          ? value.some((item: string) => wanted.has(fold(item)))
-          : typeof value === 'string' && value !== '' && wanted.has(fold(value));
-    }
-    case 'begins':
-    case 'contains': {
-      const wanted = fold(one.value);
-      const found =
-        one.test === 'begins' ? (text: string) => text.startsWith(wanted) : (text: string) => text.includes(wanted);
-      return (value) => typeof value === 'string' && found(fold(value));
-    }
     case 'at-least':
       return (value) => typeof value === 'number' && value >= one.value;
     case 'at-most':
@@ -170,5 +173,7 @@ export function testOf(one: Leaf, today: string): (value: FactValue) => boolean 
       return (value) => value === true;
     case 'no':
       return (value) => value !== true;
+    default:
+      return () => false;
   }
 }

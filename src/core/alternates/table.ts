@@ -1,15 +1,15 @@
 import { Bits } from '../catalogue/index/bits';
-import { groupOf, testOf, type Condition, type Leaf } from './condition';
+import { fold, groupOf, testOf, textTest, type Condition, type Leaf } from './condition';
 import { factKey, type FactName, type Facts, type FactValue } from './facts';
 
 /** One fact of all subjects, by their places. */
 export type Column =
   /** Texts and days: a code for each place (-1: none) into the texts that there are. */
-  | { type: 'texts'; codes: Int32Array; values: readonly string[] }
+  | { type: 'texts'; codes: Int32Array; values: readonly string[]; folded?: readonly string[] }
   /** Numbers and money: NaN where there is none. */
   | { type: 'numbers'; values: Float64Array }
-  /** Sets: pairs of a place and a code. */
-  | { type: 'sets'; places: Int32Array; codes: Int32Array; values: readonly string[] }
+  /** Sets: pairs of a place and a code, which stands for one text or several (a category for those above it too). */
+  | { type: 'sets'; places: Int32Array; codes: Int32Array; values: readonly (readonly string[])[] }
   | { type: 'flags'; set: Bits };
 
 /**
@@ -81,8 +81,8 @@ function valueAt(column: Column | null, place: number): FactValue {
     case 'sets': {
       const found: string[] = [];
       for (let at = 0; at < column.places.length; at++)
-        if (column.places[at] === place) found.push(column.values[column.codes[at] as number] as string);
-      return found;
+        if (column.places[at] === place) found.push(...(column.values[column.codes[at] as number] as string[]));
+      return [...new Set(found)];
     }
     default:
       return null;
@@ -129,8 +129,14 @@ function select(column: Column | null, size: number, leaf: Leaf, test: (value: F
   const bits = new Bits(size);
   switch (column?.type) {
     case 'texts': {
-      const held = Uint8Array.from([...column.values.map((value) => (test(value) ? 1 : 0)), test(null) ? 1 : 0]);
-      const none = held.length - 1;
+      const text = textTest(leaf);
+      // Texts are folded once for all questions.
+      const folded = text && (column.folded ??= column.values.map(fold));
+      const none = column.values.length;
+      const held = new Uint8Array(none + 1);
+      for (let code = 0; code < none; code++)
+        held[code] = Number(text ? text((folded as string[])[code] as string) : test(column.values[code] as string));
+      held[none] = Number(test(null));
       const { codes } = column;
       for (let place = 0; place < size; place++) {
         const code = codes[place] as number;
@@ -155,7 +161,7 @@ function select(column: Column | null, size: number, leaf: Leaf, test: (value: F
       // Of a set one text decides, or whether there is any.
       const { places, codes, values } = column;
       const every = leaf.test !== 'is';
-      const held = values.map((value) => every || test([value]));
+      const held = values.map((texts) => every || test(texts));
       for (let at = 0; at < places.length; at++) if (held[codes[at] as number]) bits.add(places[at] as number);
       return leaf.test === 'empty' ? Bits.full(size).leave(bits) : bits;
     }
