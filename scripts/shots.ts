@@ -114,21 +114,40 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('.release-what').evaluate((one) => (one.scrollTop = 180));
   },
   alternates: async (page) => {
-    await page.goto(`${at}/alternates`);
-    await page.locator('.template-cards li').first().waitFor();
-    await page.getByLabel('A page to explain').click();
-    await page.keyboard.type('bow shackle');
-    await page.locator('.ant-select-item-option', { hasText: 'Bronze bow shackle' }).click();
+    await page.goto(`${at}/alternates?show=problems`);
+    await page.locator('.map-cell').first().waitFor();
+    await page.locator('.assignment-problems').waitFor();
+    await page.waitForTimeout(1500);
   },
-  'shop-home': async (page) => void (await page.goto(`${at}/draft/spring/`)),
+  'alternates-rule': async (page) => {
+    await page.goto(`${at}/alternates`);
+    await page.getByLabel('Change rule 2').click();
+    await page.getByRole('button', { name: 'A group' }).first().click();
+    await page.getByLabel('How these go together').last().click();
+    await page.locator('.ant-select-item-option', { hasText: 'none of these' }).last().click();
+    await page.getByRole('button', { name: 'Ask something' }).first().click();
+    await page.getByLabel('What is asked').last().click();
+    await page.keyboard.type('stock');
+    await page.keyboard.press('Enter');
+    await page.getByLabel('How it is asked').last().click();
+    await page.locator('.ant-select-item-option', { hasText: 'is at most' }).last().click();
+    await page.locator('.rule-matches li').first().waitFor();
+  },
+  'alternates-map': async (page) => {
+    await page.emulateMedia({ colorScheme: 'dark' });
+    await page.goto(`${at}/alternates`);
+    await page.getByRole('button', { name: /^Shackles: \d+ products with Load-rated/ }).click();
+    await page.locator('.cell-list li').first().waitFor();
+  },
+  'alternates-why': async (page) => {
+    await page.goto(`${at}/alternates?why=/product/mooring-set`);
+    await page.getByText('Table', { exact: true }).click();
+    await page.locator('.explanation').first().waitFor();
+    await page.getByLabel('Choose Anchor lamp').check();
+    await page.getByLabel('Choose Cabin lantern').check();
+  },
   'shop-product': async (page) => void (await page.goto(`${at}/draft/spring/product/tarred-hemp-rope`)),
   'shop-category': async (page) => void (await page.goto(`${at}/draft/spring/category/rope-and-cord`)),
-  'shop-find': async (page) => {
-    await page.goto(`${at}/draft/spring/listing/tag/gift`);
-    await page.getByRole('combobox').pressSequentially('lamp', { delay: 30 });
-    await page.getByRole('option').first().waitFor();
-    await page.keyboard.press('ArrowDown');
-  },
   'shop-cart': async (page) => {
     await page.goto(`${at}/draft/spring/product/tarred-hemp-rope?variant=WQ-THR-3`);
     await page.getByLabel('Whipped').check();
@@ -141,7 +160,6 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.getByLabel('Pack it as a present').check();
     await page.getByRole('button', { name: 'Put in the cart' }).click();
   },
-  'shop-french': async (page) => void (await page.goto(`${at}/draft/spring/fr/product/topside-paint?variant=WQ-TOP-5`)),
 };
 
 /** An amendment with mistakes in it, for the picture of what is said of them; taken out again after it. */
@@ -161,7 +179,7 @@ const mistaken = {
 `,
 };
 
-/** What the pictures of assignments show: two alternates and who has them. Asked for again, the server refuses; that is fine. */
+/** What the pictures of assignments show is asked for first. Asked for again, the server refuses; that is fine. */
 const send = (method: string, path: string, body: object) =>
   fetch(`${at}/api/drafts/spring/${path}`, {
     method,
@@ -193,21 +211,32 @@ const updated = async (): Promise<string> => {
   if (before) return before.slug;
   return ((await (await send('POST', 'update', { to })).json()) as { slug: string }).slug;
 };
-const products = (...slugs: string[]) => slugs.map((slug) => ({ kind: 'product', slug }));
-const rated = {
-  name: 'load-rated',
-  label: 'Load-rated',
-  types: ['shackle', 'rope'],
-  note: 'Puts the breaking load first',
-};
-await send('POST', 'alternates', { kind: 'product', from: 'default', ...rated });
-const request = { name: 'on-request', label: 'On request, no price', types: ['canvas'] };
-await send('POST', 'alternates', { kind: 'product', from: 'default', ...request });
-const strong = products('bronze-bow-shackle', 'galvanised-d-shackle', 'tarred-hemp-rope');
-await send('PUT', 'pins', { subjects: strong, alternate: rated.name });
+const alternate = (name: string, label: string, more: object = {}) =>
+  send('POST', 'alternates', { kind: 'product', from: 'default', name, label, ...more });
+const rule = (id: string, gives: string, when: object, more: object = {}) =>
+  send('POST', 'alternates/edit', {
+    edit: {
+      do: 'put-rule',
+      was: null,
+      rule: { id, kind: 'product', alternate: gives, when, from: null, to: null, note: '', ...more },
+    },
+  });
+const is = (fact: string, ...value: string[]) => ({ fact, test: 'is', value });
+await alternate('cut-length', 'Cut to length', { types: ['rope', 'cord'] });
+await alternate('load-rated', 'Load-rated', { amends: true, note: 'Puts the breaking load first' });
+await alternate('on-request', 'On request, no price', { amends: true });
+await alternate('book', 'Book', { piece: 'pieces/tile', types: ['book'] });
+await rule('cut', 'cut-length', { all: [is('type', 'rope', 'cord')] });
+await rule('rated', 'load-rated', {
+  all: [is('tag', 'load-rated', 'mooring'), { fact: 'field', name: 'breaking_load', test: 'at-least', value: 3 }],
+});
+await rule('lines', 'cut-length', { all: [is('category', 'rope-and-cord')] });
+const year = new Date().getUTCFullYear() + 1;
+await rule('presents', 'on-request', { all: [is('tag', 'gift')] }, { from: `${year}-12-01`, to: `${year}-12-24` });
+await rule('book', 'book', { all: [is('type', 'book')] }, { piece: 'pieces/tile' });
 await send('PUT', 'pins', {
-  subjects: products('mainsail-cover-made-to-measure', 'deck-oil'),
-  alternate: request.name,
+  subjects: ['mainsail-cover-made-to-measure', 'deck-oil'].map((slug) => ({ kind: 'product', slug })),
+  alternate: 'on-request',
 });
 
 mkdirSync(folder, { recursive: true });
@@ -218,7 +247,13 @@ const browser = await chromium.launch({
 for (const [name, take] of Object.entries(shots)) {
   if (only.length && !only.includes(name)) continue;
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' });
-  page.on('console', (message) => message.type() === 'error' && process.stdout.write(`${name}: ${message.text()}\n`));
+  page.on(
+    'console',
+    (message) =>
+      message.type() === 'error' &&
+      !/^Blocked script/.test(message.text()) &&
+      process.stdout.write(`${name}: ${message.text()}\n`),
+  );
   page.on('pageerror', (error) => process.stdout.write(`${name}: ${error.message}\n`));
   await take(page);
   await settled(page);

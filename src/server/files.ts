@@ -104,7 +104,6 @@ export function saveFile(
 ): SaveAnswer {
   const wrong = wrongText(path, text);
   if (wrong) refuse(Buffer.byteLength(text) > largestText ? 413 : 422, 'text', wrong);
-  refuseTwin(shop, draft, path);
   const [hash = null] = writeFiles(shop, draft, [{ path, bytes: Buffer.from(text), expected }], path, by, { together });
   const { theme } = shop.theme(draftOf(shop, draft.slug ?? ''));
   return { hash, layer: layerItem(theme.layers[theme.layers.length - 1] as Layer), problems: problemsOf(theme, path) };
@@ -138,14 +137,17 @@ export function titleOf(paths: readonly string[]): string {
   return more.length ? `${first}, ${second} and ${more.length} more` : `${first} and ${second}`;
 }
 
-/** Names that differ only in capitals are one on many disks. */
-export function refuseTwin(shop: Shop, draft: StateRow, path: string): void {
-  const lower = path.toLowerCase();
-  const twin = shop
-    .theme(draft)
-    .theme.paths()
-    .find((other) => other !== path && other.toLowerCase() === lower);
-  if (twin) refuse(409, 'name', `“${twin}” is there already, and differs only in capitals.`);
+/** Names that differ only in capitals are one on many disks: refused, unless the other goes with the same change. */
+function refuseTwins(shop: Shop, draft: StateRow, files: readonly FileWrite[]): void {
+  const written = new Set(files.map(({ path }) => path));
+  const known = new Map<string, string>();
+  for (const path of shop.theme(draft).theme.paths()) if (!written.has(path)) known.set(path.toLowerCase(), path);
+  for (const { path, bytes } of files) {
+    if (bytes === null) continue;
+    const twin = known.get(path.toLowerCase());
+    if (twin !== undefined) refuse(409, 'name', `“${twin}” is there already, and differs only in capitals.`);
+    known.set(path.toLowerCase(), path);
+  }
 }
 
 /** A theme as it is saved, with what of the shop the checker asks for. */
@@ -198,6 +200,7 @@ export function writeFiles(
   by: string,
   { together, ...more }: { below?: number[]; undoes?: number; together?: string | undefined } = {},
 ): (string | null)[] {
+  refuseTwins(shop, draft, files);
   try {
     const { hashes, change } = shop.themes.save(draft.id, files, { ...madeNow(title, by), together }, more);
     if (together && change) shop.themes.retitle(change, titleOf(shop.themes.saves(change).map(({ path }) => path)));

@@ -2,7 +2,7 @@ import type { ChangeItem } from '@/contract/theme';
 import { mergeFile } from '@/core/compare/merge-files';
 import type { ChangeRow, FileWrite, StateRow } from '@/store/themes';
 import { contentOf } from './compare';
-import { refuseTwin, titleOf, writeFiles } from './files';
+import { titleOf, writeFiles } from './files';
 import { bytesBy } from './layers';
 import { refuse } from './refusal';
 import { textual, type Shop } from './shop';
@@ -110,6 +110,5 @@ export function restoreFile(
   by: string,
 ): void {
   const bytes = bytesBy(shop, path, hash);
-  refuseTwin(shop, draft, path);
   writeFiles(shop, draft, [{ path, bytes, expected }], `${path} restored`, by);
 }

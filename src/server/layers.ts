@@ -13,7 +13,7 @@ import type { Layer } from '@/core/theme/theme';
 import { isAmendment, placesLostSince, type OwnFile } from '@/core/theme/update';
 import type { StateRow } from '@/store/themes';
 import { contentOf } from './compare';
-import { folders, layerItem, refuseTwin, writeFiles, wrongText } from './files';
+import { folders, layerItem, writeFiles, wrongText } from './files';
 import { refuse } from './refusal';
 import { textual, type Shop } from './shop';
 
@@ -122,7 +122,6 @@ export function renameFile(
   const { theme } = shop.theme(draft);
   const own = theme.layers.at(-1)?.files;
   if (own?.has(to)) refuse(409, 'name', `The shop has “${to}” already: choose another name.`);
-  if (to.toLowerCase() !== path.toLowerCase()) refuseTwin(shop, draft, to);
   const bytes = shop.themes.bytes(expected) ?? refuse(404, 'file', `The shop has no “${path}” of its own.`);
   const files = [
     { path, bytes: null, expected },
