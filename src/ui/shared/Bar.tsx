@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Button, Dropdown, Tooltip } from 'antd';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
 import type { ChangesAnswer } from '@/contract/api';
 import type { ProblemsAnswer } from '@/contract/alternates';
 import type { DraftsAnswer } from '@/contract/theme';
@@ -37,7 +38,14 @@ export function Bar() {
     queryKey: ['changes', draft],
     queryFn: () => api<ChangesAnswer>('GET', `/api/drafts/${draft}/changes`),
   });
+  // The catalogue is gone through for these: not while the screen is coming up.
+  const [settled, setSettled] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(true), 1500);
+    return () => clearTimeout(timer);
+  }, []);
   const assignments = useQuery({
+    enabled: settled,
     queryKey: ['assignment-problems', draft],
     queryFn: () => api<ProblemsAnswer>('GET', `/api/drafts/${draft}/alternates/problems`),
   });
