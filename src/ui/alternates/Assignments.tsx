@@ -53,28 +53,28 @@ export function Assignments({ item, coverage, chosen, onChoose, onPins, onEdit, 
   for (const pin of item.pins) pinned.set(pin.alternate, [...(pinned.get(pin.alternate) ?? []), pin]);
   const defaults = coverage?.ways.filter((way) => way.because === 'default').reduce((sum, way) => sum + way.count, 0);
   return (
-    <ol className="assignments">
-      {[...pinned].map(([alternate, pins]) => (
-        <li key={`pin ${alternate}`} className="assignment">
-          <span />
-          <Sign at={signs.get(alternate)?.at ?? 0} size={16} />
-          <button type="button" className="assignment-says" onClick={() => onPins(alternate)}>
-            <strong>Pin</strong>{' '}
-            {pins
-              .slice(0, 3)
-              .map(({ name }) => (name.length > 34 ? `${name.slice(0, 33)}…` : name))
-              .join(', ')}
-            {pins.length > 3 && ` and ${pins.length - 3} more`}
-          </button>
-          <span className="assignment-count">{pins.length}</span>
-        </li>
-      ))}
-      <DndContext
-        sensors={sensors}
-        collisionDetection={closestCenter}
-        modifiers={[restrictToVerticalAxis]}
-        onDragEnd={ended}
-      >
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      modifiers={[restrictToVerticalAxis]}
+      onDragEnd={ended}
+    >
+      <ol className="assignments">
+        {[...pinned].map(([alternate, pins]) => (
+          <li key={`pin ${alternate}`} className="assignment">
+            <span />
+            <Sign at={signs.get(alternate)?.at ?? 0} size={16} />
+            <button type="button" className="assignment-says" onClick={() => onPins(alternate)}>
+              <strong>Pin</strong>{' '}
+              {pins
+                .slice(0, 3)
+                .map(({ name }) => (name.length > 34 ? `${name.slice(0, 33)}…` : name))
+                .join(', ')}
+              {pins.length > 3 && ` and ${pins.length - 3} more`}
+            </button>
+            <span className="assignment-count">{pins.length}</span>
+          </li>
+        ))}
         <SortableContext items={ids} strategy={verticalListSortingStrategy}>
           {item.rules.map((rule, at) => (
             <RuleRow
@@ -92,14 +92,14 @@ export function Assignments({ item, coverage, chosen, onChoose, onPins, onEdit, 
             />
           ))}
         </SortableContext>
-      </DndContext>
-      <li className="assignment">
-        <span />
-        <Sign at={0} size={16} />
-        <span className="assignment-says quiet">default: whatever is left</span>
-        <span className="assignment-count">{defaults ?? ''}</span>
-      </li>
-    </ol>
+        <li className="assignment">
+          <span />
+          <Sign at={0} size={16} />
+          <span className="assignment-says quiet">default: whatever is left</span>
+          <span className="assignment-count">{defaults ?? ''}</span>
+        </li>
+      </ol>
+    </DndContext>
   );
 }
 
