@@ -194,7 +194,7 @@ export function RetireDialog({ draft, target, item, noun, template, onClose }: P
               : `${fall.data.count} ${noun} get it, and fall back: ${fall.data.to.map((one) => `${one.count} to ${labelOf(one.template)}`).join(', ')}.`}{' '}
             Its pins, its rules and its file in the shop’s layer go with it; the history keeps them.
           </p>
-          <ul className="fall-list">
+          <ul className="fall-list" tabIndex={0} aria-label="Who falls back">
             {fall.data.rows.map((row) => (
               <li key={`${row.slug} ${row.view ?? ''}`}>
                 <span>

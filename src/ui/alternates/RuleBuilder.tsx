@@ -326,7 +326,7 @@ function Matches({ draft, target, item, on, noun, when, id }: MatchesProps) {
           </p>
           {found.wrong && <Alert type="warning" showIcon title={found.wrong} />}
           {found.count === 0 && !found.wrong && <p className="quiet">Nobody yet. Ask less, or something else.</p>}
-          <ul>
+          <ul tabIndex={0} aria-label="Whom it holds for, by name">
             {found.rows.map((row) => (
               <li key={`${row.slug} ${row.view ?? ''} ${row.name}`}>
                 <span>
