@@ -7,6 +7,7 @@ import { openDatabase } from '@/store/database';
 import { CatalogueFileError, importCatalogue, removeCatalogue } from '@/store/import';
 import { allMedia, putMedia } from '@/store/media';
 import { Statements } from '@/store/statements';
+import { retireTag as retire } from '@/store/tags';
 import { cleanRichText } from './clean';
 import { readFolder, type Shop } from './shop';
 
@@ -82,3 +83,6 @@ export function replaceCatalogue(
 }
 
 const typeOf = (name: string): string | undefined => types[name.split('.').pop()?.toLowerCase() ?? ''];
+
+/** Takes a tag out of the catalogue, and from all products that have it; gives how many had it, null where there is no such tag. */
+export const retireTag = (shop: Shop, slug: string): number | null => retire(shop.sql, slug);

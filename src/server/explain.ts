@@ -14,6 +14,8 @@ import { refuse } from './refusal';
 import type { Shop } from './shop';
 import { wordingOf } from './wording';
 
+export type { ExplainAnswer, SaidOutcome };
+
 const words: Record<string, string> = { all: 'all of these', any: 'any of these', not: 'none of these' };
 
 function said(kind: Target['kind'], outcome: Outcome, wording: Wording): SaidOutcome {

@@ -63,7 +63,7 @@ describe('the database', () => {
       first.pragma('journal_mode', { simple: true }),
       first.pragma('foreign_keys', { simple: true }),
       first.pragma('user_version', { simple: true }),
-    ]).toEqual(['wal', 1, 4]);
+    ]).toEqual(['wal', 1, 5]);
     first.close();
     openDatabase(at).close();
   });
