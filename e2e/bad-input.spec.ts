@@ -166,8 +166,8 @@ test('a name that is taken, a slug that is gone, a body that does not fit, and t
   const { request } = page;
   expect(
     await said(
-      await request.put(`${api}/pins`, {
-        data: { subjects: [{ kind: 'product', slug: 'gone' }], alternate: 'load-rated' },
+      await request.post(`${api}/alternates/edit`, {
+        data: { edit: { do: 'pin', kind: 'product', slugs: ['gone'], alternate: 'load-rated' } },
       }),
     ),
   ).toBe('404 There is no product “gone” any more: it was removed or renamed.');

@@ -52,8 +52,8 @@ test('axe finds nothing serious in a cart', async ({ page, last }) => {
 test('axe finds nothing serious on Alternates, light and dark', async ({ page, last }) => {
   const made = { kind: 'product', name: 'quiet', label: 'Quiet', from: 'default' };
   await page.request.post(`${last.at}/api/drafts/spring/alternates`, { data: made });
-  await page.request.put(`${last.at}/api/drafts/spring/pins`, {
-    data: { subjects: [{ kind: 'product', slug: 'deck-oil' }], alternate: 'quiet' },
+  await page.request.post(`${last.at}/api/drafts/spring/alternates/edit`, {
+    data: { edit: { do: 'pin', kind: 'product', slugs: ['deck-oil'], alternate: 'quiet' } },
   });
   for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme });
@@ -82,8 +82,8 @@ test('axe finds nothing serious on Alternates, light and dark', async ({ page, l
 test('axe finds nothing serious on the screens, light and dark', async ({ page, last }) => {
   const made = { kind: 'product', name: 'quiet', label: 'Quiet', from: 'default' };
   await page.request.post(`${last.at}/api/drafts/spring/alternates`, { data: made });
-  await page.request.put(`${last.at}/api/drafts/spring/pins`, {
-    data: { subjects: [{ kind: 'product', slug: 'deck-oil' }], alternate: 'quiet' },
+  await page.request.post(`${last.at}/api/drafts/spring/alternates/edit`, {
+    data: { edit: { do: 'pin', kind: 'product', slugs: ['deck-oil'], alternate: 'quiet' } },
   });
   for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme });

@@ -234,9 +234,8 @@ await rule('lines', 'cut-length', { all: [is('category', 'rope-and-cord')] });
 const year = new Date().getUTCFullYear() + 1;
 await rule('presents', 'on-request', { all: [is('tag', 'gift')] }, { from: `${year}-12-01`, to: `${year}-12-24` });
 await rule('book', 'book', { all: [is('type', 'book')] }, { piece: 'pieces/tile' });
-await send('PUT', 'pins', {
-  subjects: ['mainsail-cover-made-to-measure', 'deck-oil'].map((slug) => ({ kind: 'product', slug })),
-  alternate: 'on-request',
+await send('POST', 'alternates/edit', {
+  edit: { do: 'pin', kind: 'product', slugs: ['mainsail-cover-made-to-measure', 'deck-oil'], alternate: 'on-request' },
 });
 
 mkdirSync(folder, { recursive: true });

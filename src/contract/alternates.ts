@@ -37,14 +37,6 @@ export const renameAlternateRequest = z.strictObject({
 });
 export const namedAlternate = z.strictObject({ ...targetShape, name: z.string() });
 
-export const pinRequest = z.strictObject({
-  subjects: z.array(z.strictObject({ kind: subjectKind, slug: z.string() })).min(1, 'Choose at least one page'),
-  piece: alternateEntry.shape.piece,
-  /** Null takes the pins away. */
-  alternate: z.string().nullable(),
-});
-export type PinRequest = z.input<typeof pinRequest>;
-
 export const editRequest = z.strictObject({ edit: alternatesEdit });
 export type EditRequest = z.input<typeof editRequest>;
 /** The change that was made, so that it can be taken back; null: nothing had to be changed. */

@@ -10,7 +10,6 @@ import {
   factsOfKind,
   makeAlternate,
   makeFile,
-  pinSubjects,
   renameAlternate,
   retireAlternate,
 } from './alternates';
@@ -46,7 +45,12 @@ const shackle = { kind: 'product', slug: 'bronze-bow-shackle' } as const;
 describe('alternates', () => {
   beforeEach(() => makeAlternate(shop, draft(), { ...made, types: [...made.types] }));
   const pin = (alternate: string | null, ...subjects: { kind: 'product' | 'category' | 'listing'; slug: string }[]) =>
-    pinSubjects(shop, draft(), { subjects, alternate });
+    editAlternates(shop, draft(), {
+      do: 'pin',
+      kind: subjects[0]?.kind ?? 'product',
+      slugs: subjects.map(({ slug }) => slug),
+      alternate,
+    });
   const templates = () => alternatesOf(shop, draft()).targets.find((one) => one.key === 'product')?.templates ?? [];
   const product: Target = { kind: 'product' };
   const covers = () => new Covers(shop);
@@ -441,7 +445,6 @@ describe('assignments', () => {
     }
     it('a file missing: made from default, or retired', () => {
       edit({ do: 'pin', kind: 'product', slugs: ['manila-rope'], alternate: 'cut' });
-      saveFile(shop, draft(), 'pieces/x.html', 'x', null);
       shop.themes.save(
         draft().id,
         [{ path: 'product/cut.html', bytes: null, expected: shop.themes.ownHash(draft().id, 'product/cut.html') }],
@@ -501,5 +504,6 @@ describe('assignments', () => {
     expect(picture).toContain('Deck oil');
     expect(pictureOf(shop, draft(), 'pieces/tile', '/category/lamps')).toBeNull();
     expect(pictureOf(shop, draft(), 'pieces/menu', '/product/deck-oil')).toBeNull();
+    expect(pictureOf(shop, draft(), 'pieces/tile', '//[')).toBeNull();
   });
 });

@@ -5,7 +5,6 @@ import type {
   EditAnswer,
   FactsOfKind,
   makeAlternateRequest,
-  pinRequest,
   TemplateItem,
 } from '@/contract/alternates';
 import {
@@ -201,7 +200,7 @@ function change(
       const text = writeAlternates(all, left);
       if (text === theme.file('alternates.json')?.text && !files.length) return { change: null };
       writeFiles(shop, draft, [...files, { path: 'alternates.json', bytes: Buffer.from(text) }], title, by);
-      return { change: shop.themes.changes(draft.id)[0]?.id ?? null };
+      return { change: shop.themes.changes(draft.id, 1)[0]?.id ?? null };
     } catch (error) {
       if (!(error instanceof EditRefused)) throw error;
       return refuse(error.code === 'gone' ? 404 : 409, error.code, error.message);
@@ -381,24 +380,6 @@ export function retireAlternate(shop: Shop, draft: StateRow, asked: Target & { n
         title: `Alternate “${named(all, asked, asked.name)}” retired`,
       };
     },
-    by,
-  );
-}
-
-/** Pins subjects to an alternate, or (null) takes their pins away. All subjects must be there. */
-export function pinSubjects(
-  shop: Shop,
-  draft: StateRow,
-  { subjects, piece, alternate }: z.output<typeof pinRequest>,
-  by = '',
-): EditAnswer {
-  const [first] = subjects;
-  const kind = first?.kind ?? 'product';
-  if (subjects.some((one) => one.kind !== kind)) refuse(400, 'subjects', 'Pages of one kind are pinned at a time.');
-  return editAlternates(
-    shop,
-    draft,
-    { do: 'pin', kind, piece, slugs: subjects.map(({ slug }) => slug), alternate },
     by,
   );
 }

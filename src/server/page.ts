@@ -41,6 +41,7 @@ export function fragmentOf(shop: Shop, state: StateRow, ask: PageAsk): Rendered 
 
 /** A piece's template with the subject of an address, as a page of its own that wears the theme's style; null where it takes no such subject. */
 export function pictureOf(shop: Shop, state: StateRow, template: string, of: string): string | null {
+  if (!URL.canParse(of, 'http://shop.invalid')) return null;
   const { pathname } = new URL(of, 'http://shop.invalid');
   const made = makePiece(requestOf(shop, state, { path: pathname, query: {} }), template);
   if (!made) return null;

@@ -6,7 +6,7 @@ import { dropFiles, putTheme, takeTheme } from './exchange';
 import { draftOf, openFile, saveFile, saveFiles } from './files';
 import { historyOf, historyOfFile, restoreFile, takeBack } from './history';
 import { contentBy, driftOf, layersOf, renameFile, settle } from './layers';
-import { pinSubjects } from './alternates';
+import { editAlternates } from './alternates';
 import { pageOf } from './page';
 import { publish, putBack } from './release';
 import { readFolder, type MadeTheme, type Shop } from './shop';
@@ -83,9 +83,8 @@ describe('drafts', () => {
   });
   it('are compared with any other state: files, layers below, assignments', () => {
     save('pieces/stock.html', '<p>x</p>');
-    const subjects = [{ kind: 'product' as const, slug: 'deck-oil' }];
     save('product/plain.html', '<p>x</p>');
-    pinSubjects(shop, spring(), { subjects, alternate: 'plain' });
+    editAlternates(shop, spring(), { do: 'pin', kind: 'product', slugs: ['deck-oil'], alternate: 'plain' });
     const found = compareStates(shop, stateOf(shop, 'live'), spring());
     expect(found.files.map(({ path, change }) => [path, change])).toEqual([
       ['alternates.json', 'added'],

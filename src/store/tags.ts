@@ -2,7 +2,7 @@ import { tellSearch } from './import';
 import type { Statements } from './statements';
 
 /** Says that these products changed: what was worked out of them from an older revision of the catalogue is worked out again. */
-export function productsChanged(sql: Statements, ids: readonly number[]): void {
+function productsChanged(sql: Statements, ids: readonly number[]): void {
   sql.run('UPDATE catalogue_state SET revision = revision + 1');
   sql.run(
     'UPDATE product SET revision = (SELECT revision FROM catalogue_state) WHERE id IN (SELECT value FROM json_each(?))',

@@ -2,19 +2,11 @@ import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type Par
 import { z } from 'zod';
 import { Source } from '../language/1-parse/source';
 import { problem, type Problem } from '../language/problems';
+import { subjectKinds } from '../storefront/route';
 import { condition, type Condition } from './condition';
 import type { SubjectKind } from './facts';
 
-export const subjectKinds = [
-  'home',
-  'product',
-  'category',
-  'listing',
-  'content',
-  'article',
-  'articles',
-  'cart',
-] as const;
+export { subjectKinds };
 const kind = z.enum(subjectKinds);
 const name = z
   .string()

@@ -7,7 +7,6 @@ import {
   type Rule,
   type Target,
 } from './alternates';
-import { wrongRule } from './choose';
 import { leavesOf, type Condition } from './condition';
 import type { Coverage } from './coverage';
 import type { AlternatesEdit } from './edit';
@@ -141,13 +140,11 @@ export function problemsOf(
       const line = lineOfRule(rule);
       const open: Mend = { title: 'Change the rule…', openRule: rule.id };
       if (wrong !== null) {
-        const leaf = wrongRule(rule, known.definitions)?.leaf;
-        const lost = leaf && specOf(rule.kind, leaf, known.definitions) === null ? '' : ' as it does';
         add(
           'rule-field',
           target,
           line,
-          `${wrong}. The rule that gives “${labelOf(rule, rule.alternate)}” is left out while it asks for it${lost}`,
+          `${wrong}. The rule that gives “${labelOf(rule, rule.alternate)}” is left out while it asks for it`,
           [open, removal(rule)],
         );
         continue;

@@ -26,6 +26,7 @@ export class World {
   #categoryRows: CategoryRow[] | null = null;
   #brands: Map<number, BrandObject> | null = null;
   #categoryFields: Map<number, RecordValue> | null = null;
+  #categoryFieldRows: Map<number, FieldRow[]> | null = null;
   #categoryMedia: Map<number, MediaObject> | null = null;
 
   constructor(
@@ -137,9 +138,11 @@ export class World {
     return [...found.values()];
   }
 
-  /** Custom fields of a category in the shop's first language: what rules ask, whatever language the page is in. */
+  /** Custom fields of a category in the shop's first language: what rules ask, whatever language the page is in. Read once for all. */
   categoryFieldRows(id: number): FieldRow[] {
-    return this.source.inFirst().fields('category', [id]);
+    const ids = this.categoryRows().map((one) => one.id);
+    this.#categoryFieldRows ??= grouped(this.source.inFirst().fields('category', ids), (row) => row.subjectId);
+    return this.#categoryFieldRows.get(id) ?? [];
   }
 
   content(slug: string): ContentObject | null {

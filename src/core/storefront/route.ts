@@ -1,5 +1,5 @@
-/** The kinds of page that have templates, each with a folder of its own in the theme. */
-export const pageKinds = [
+/** The kinds of page that show a subject: what templates are assigned to. */
+export const subjectKinds = [
   'home',
   'product',
   'category',
@@ -8,13 +8,15 @@ export const pageKinds = [
   'article',
   'articles',
   'cart',
-  'not-found',
 ] as const;
+
+/** The kinds of page that have templates, each with a folder of its own in the theme. */
+export const pageKinds = [...subjectKinds, 'not-found'] as const;
 export type PageKind = (typeof pageKinds)[number];
 
 /** What an address of the storefront asks for. `slug` of a listing: `all`, `search`, `tag/<slug>` or `brand/<slug>`. */
 export interface Subject {
-  kind: 'home' | 'product' | 'category' | 'listing' | 'content' | 'article' | 'articles' | 'cart';
+  kind: (typeof subjectKinds)[number];
   slug: string;
 }
 

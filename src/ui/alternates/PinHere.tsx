@@ -3,7 +3,7 @@ import { Button } from 'antd';
 import Link from 'next/link';
 import type { PageAnswer } from '@/contract/api';
 import { pathOf } from '@/core/storefront/route';
-import { usePins } from './usePins';
+import { useEdits } from './useEdits';
 
 interface Props {
   draft: string;
@@ -14,7 +14,7 @@ interface Props {
 
 /** Under the page's tools: the alternate that is tried, pinned or given by a rule, and one step to pin this page to it or to take the pin out. */
 export function PinHere({ draft, report, tried, onChanged }: Props) {
-  const pins = usePins(draft);
+  const edits = useEdits(draft);
   const { subject, template, because, choices } = report;
   if (!subject) return null;
   const piece = tried?.startsWith('pieces/') ? choices.find((one) => one.name === tried) : undefined;
@@ -32,8 +32,14 @@ export function PinHere({ draft, report, tried, onChanged }: Props) {
   if (because === 'default') return null;
   const name = template.split('/')[1] ?? '';
   const label = choices.find((one) => one.name === name)?.label ?? name;
-  const subjects = [{ kind: subject.kind, slug: subject.slug }];
-  const pin = (alternate: string | null) => pins.mutate({ subjects, alternate }, { onSuccess: onChanged });
+  const pin = (alternate: string | null) =>
+    edits.edit(
+      { do: 'pin', kind: subject.kind, slugs: [subject.slug], alternate },
+      alternate === null
+        ? 'Pin taken away.'
+        : `${subject.name} pinned to ${choices.find((one) => one.name === alternate)?.label ?? alternate}.`,
+      onChanged,
+    );
   const why = (
     <Link
       className="quiet-link"
@@ -49,7 +55,7 @@ export function PinHere({ draft, report, tried, onChanged }: Props) {
           <span>
             Trying <strong>{label}</strong>: nobody else sees this.
           </span>
-          <Button size="small" loading={pins.isPending} onClick={() => pin(name)}>
+          <Button size="small" loading={edits.isPending} onClick={() => pin(name)}>
             {name === 'default' ? 'Give this page default' : 'Pin this page to it'}
           </Button>
         </>
@@ -59,7 +65,7 @@ export function PinHere({ draft, report, tried, onChanged }: Props) {
             This page is pinned to <strong>{label}</strong>.
           </span>
           {why}
-          <Button size="small" loading={pins.isPending} onClick={() => pin(null)}>
+          <Button size="small" loading={edits.isPending} onClick={() => pin(null)}>
             Unpin
           </Button>
         </>
@@ -69,7 +75,7 @@ export function PinHere({ draft, report, tried, onChanged }: Props) {
             This page gets <strong>{label}</strong> by a rule.
           </span>
           {why}
-          <Button size="small" loading={pins.isPending} onClick={() => pin('default')}>
+          <Button size="small" loading={edits.isPending} onClick={() => pin('default')}>
             Pin it to default
           </Button>
         </>

@@ -121,9 +121,10 @@ function Builder({
     const when = filledIn(made.when);
     if (days) return;
     const used = new Set(item.rules.map(({ id }) => id));
-    let id = rule === 'new' ? made.alternate : rule.id;
-    if (rule === 'new' || over)
-      for (let number = 2; rule === 'new' && used.has(id); number++) id = `${made.alternate}-${number}`;
+    // Ids are one for all targets.
+    const wanted = rule === 'new' ? `${item.key}-${made.alternate}` : rule.id;
+    let id = wanted;
+    if (rule === 'new') for (let number = 2; used.has(id); number++) id = `${wanted}-${number}`;
     const now = item.rules.find((one) => one.id === id);
     const was = rule === 'new' ? null : over ? (now ? bare(now) : null) : bare(rule);
     const body = {
