@@ -134,17 +134,22 @@ test('point, see why, change, see: by keyboard alone', async ({ page, last }) =>
   const walkTo = async (wanted: RegExp) => {
     await page.keyboard.press('Control+.');
     await expect(page.getByRole('button', { name: 'Point', exact: true })).toHaveAttribute('aria-pressed', 'true');
+    /** One step, and where it led: waits until the bar has followed, since a part passed unread is a part missed. */
+    const step = async (key: string) => {
+      const words = () => page.evaluate(() => document.querySelector<HTMLElement>('.place-what')?.innerText ?? '');
+      const before = await words();
+      await page.keyboard.press(key);
+      await expect
+        .poll(words, { timeout: 1_000, intervals: [20] })
+        .not.toBe(before)
+        .catch(() => undefined);
+      return words();
+    };
     for (let steps = 0; steps < 90; steps++) {
-      await page.keyboard.press('ArrowDown');
-      await page.waitForTimeout(40);
-      const at = (await placeBar(page).count()) ? await placeBar(page).innerText() : '';
+      const at = await step('ArrowDown');
       if (wanted.test(at)) return;
       // Into what holds the rest of the page.
-      if (/<article>/.test(at) || /buy/.test(at)) {
-        await page.keyboard.press('ArrowRight');
-        await page.waitForTimeout(40);
-        if (wanted.test(await placeBar(page).innerText())) return;
-      }
+      if ((/<article>/.test(at) || /buy/.test(at)) && wanted.test(await step('ArrowRight'))) return;
     }
     throw new Error(`Walked past ${String(wanted)}`);
   };
