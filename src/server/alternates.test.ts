@@ -17,6 +17,7 @@ import { Covers } from './coverage';
 import { explainAt } from './explain';
 import { draftOf, openFile, saveFile } from './files';
 import { takeBack } from './history';
+import { renameFile } from './layers';
 import { pageOf, pictureOf } from './page';
 import { changesOf, publish } from './release';
 import type { Shop } from './shop';
@@ -26,6 +27,7 @@ import { refusal, reported } from './testing/met';
 let shop: Shop;
 const draft = (): StateRow => draftOf(shop, 'spring');
 const live = (): StateRow => shop.themes.live() as StateRow;
+const hashOf = (path: string) => shop.themes.ownHash(draft().id, path) ?? '';
 const html = (state: StateRow, path: string, more: { on?: string; query?: Record<string, string> } = {}) =>
   pageOf(shop, state, { path, query: {}, ...more }).html;
 beforeEach(() => {
@@ -331,6 +333,77 @@ describe('assignments', () => {
     expect(shop.theme(draft()).alternates).toMatchObject({ pins: [], rules: [] });
     takeBack(shop, draft(), change as number, '');
     expect(html(draft(), '/product/deck-oil')).toBe('<h1>rated Deck oil</h1>');
+  });
+
+  it('take along, when they are renamed, what amends and draws them', () => {
+    rule('a', 'rated', is('tag', 'load-rated'));
+    const text = (path: string) => shop.theme(draft()).theme.file(path)?.text;
+    saveFile(
+      shop,
+      draft(),
+      'product/rated.html',
+      '<h1 do:mark="top">{product.name}</h1>',
+      hashOf('product/rated.html'),
+    );
+    const above = '<amend of="product/rated">\n<after mark="top"><p>as well</p></after>\n</amend>\n';
+    make(product, 'above', above);
+    edit({ do: 'pin', kind: 'product', slugs: ['deck-oil'], alternate: 'above' });
+    saveFile(shop, draft(), 'content/both.html', '<draw name="product/rated"/>', null);
+    const retire = (name: string) => retireAlternate(shop, draft(), { ...product, name });
+    expect(refusal(() => retire('rated')).message).toContain('“content/both.html” needs it in line 1');
+    renameAlternate(shop, draft(), { ...product, name: 'rated', to: 'heavy' });
+    expect(text('product/above.html')).toBe(above.replace('product/rated', 'product/heavy'));
+    expect(text('content/both.html')).toBe('<draw name="product/heavy"/>');
+    expect(html(draft(), '/product/deck-oil')).toBe('<h1>Deck oil</h1><p>as well</p>');
+    saveFile(shop, draft(), 'content/both.html', '<p>both</p>', hashOf('content/both.html'));
+    expect(refusal(() => retire('heavy')).message).toContain('“product/above.html” needs it in line 1');
+    retire('above');
+    retire('heavy');
+    expect(text('product/heavy.html')).toBeUndefined();
+  });
+
+  it('go on following the file of a layer below when they are renamed', () => {
+    const below = [
+      ...shop.themes
+        .layers(draft().id)
+        .map(({ id }) => id)
+        .slice(0, -1),
+    ];
+    const path = 'product/brought.html';
+    const brought = shop.themes.addLayer('add-on', 'Brought', '1', [
+      [path, Buffer.from('<h1 do:mark="top">{product.name}</h1>')],
+    ]);
+    shop.themes.save(
+      draft().id,
+      [
+        { path, bytes: Buffer.from('<amend><after mark="top"><p>ours</p></after></amend>') },
+        {
+          path: 'alternates.json',
+          bytes: Buffer.from('{"alternates": [{"kind": "product", "name": "brought", "label": "Brought"}]}'),
+        },
+      ],
+      { title: 'brought', at: '2026-11-26T00:00:00.000Z', by: '' },
+      { below: [...below, brought] },
+    );
+    edit({ do: 'pin', kind: 'product', slugs: ['deck-oil'], alternate: 'brought' });
+    const shown = html(draft(), '/product/deck-oil');
+    expect(shown).toBe('<h1>Deck oil</h1><p>ours</p>');
+    renameAlternate(shop, draft(), { ...product, name: 'brought', to: 'heavy' });
+    expect(shop.theme(draft()).theme.file('product/heavy.html')?.text).toMatch(/^<amend of="product\/brought"><after/);
+    expect(html(draft(), '/product/deck-oil')).toBe(shown);
+  });
+
+  it('keep their pins and rules when their file gets another name beside the others', () => {
+    rule('a', 'rated', is('tag', 'load-rated'));
+    const rename = (path: string, to: string) => renameFile(shop, draft(), { path, to, expected: hashOf(path) }, '');
+    rename('product/rated.html', 'product/heavy.html');
+    expect(shop.theme(draft()).alternates).toMatchObject({
+      alternates: [{ name: 'heavy', label: 'rated' }, { name: 'cut' }],
+      rules: [{ id: 'a', alternate: 'heavy' }],
+    });
+    // Elsewhere it is no alternate of a product: the problem is told, with its fix.
+    rename('product/heavy.html', 'content/heavy.html');
+    expect(codes()).toContain('alternate-file');
   });
 
   it('keep entries with mistakes as they stand, and tell of each by its line', () => {

@@ -21,6 +21,7 @@ import { edited, EditRefused, registered, renamed, retired, type AlternatesEdit 
 import { factSpecs, type SubjectKind } from '@/core/alternates/facts';
 import { subjectInput } from '@/core/alternates/pieces';
 import { sayCondition, sayDays } from '@/core/alternates/words';
+import { renaming, usesOf, withEdits } from '@/core/bench/things';
 import type { Theme } from '@/core/theme/theme';
 import { namesOfSubjects } from '@/store/subjects';
 import type { FileWrite, StateRow } from '@/store/themes';
@@ -343,7 +344,7 @@ export function renameAlternate(
   return change(
     shop,
     slugOf(draft),
-    (all, theme, now) => {
+    (all, theme) => {
       const [was, will] = [templateOf(asked, name), templateOf(asked, to)];
       if (!all.alternates.some((one) => sameTarget(one, asked) && one.name === name))
         refuse(404, 'template', `There is no alternate “${was}” any more.`);
@@ -353,15 +354,45 @@ export function renameAlternate(
         all.alternates.some((one) => sameTarget(one, asked) && one.name === to)
       )
         refuse(409, 'name', `“${will}” is taken: choose another name.`);
-      const file = theme.file(`${was}.html`);
-      const hash = shop.themes.ownHash(now.id, `${was}.html`);
-      const files: FileWrite[] = [];
-      if (file) files.push({ path: `${will}.html`, bytes: Buffer.from(file.text ?? ''), expected: null });
-      if (hash !== null) files.push({ path: `${was}.html`, bytes: null, expected: hash });
+      const files = movedFiles(theme, was, will);
       return { all: renamed(all, asked, name, to), files, title: `Alternate ${was} renamed to ${will}` };
     },
     by,
   );
+}
+
+/**
+ * The shop's own files as an alternate's template gets another name, with those that name it. What a layer below brings
+ * of it stays there: the new one amends that, and so follows its updates.
+ */
+function movedFiles(theme: Theme, was: string, will: string): FileWrite[] {
+  const [path, to] = [`${was}.html`, `${will}.html`];
+  const shopsOwn = theme.layers.at(-1);
+  const own = shopsOwn?.files.get(path) ?? null;
+  const away: FileWrite[] = own ? [{ path, bytes: null, expected: own.hash }] : [];
+  const made = (text: string): FileWrite => ({ path: to, bytes: Buffer.from(text), expected: null });
+  const below = theme.everywhere(path).find(({ layer, text }) => layer !== shopsOwn && text !== null);
+  if (below) {
+    const full = own && theme.file(path);
+    const text = full && !theme.amends(full) ? (full.text ?? '') : (own?.text ?? '<amend>\n</amend>\n');
+    return [...away, made(text.replace(/<amend(\s+of="[^"]*")?/, `<amend of="${was}"`))];
+  }
+  const edits = new Map(
+    renaming(theme, { kind: 'piece', name: was, of: '' }, will)
+      .filter(({ file, layer }) => layer === shopsOwn?.name && file !== 'alternates.json')
+      .map((one) => [one.file, one.edits]),
+  );
+  const textOf = (file: string) => withEdits(shopsOwn?.files.get(file)?.text ?? '', edits.get(file) ?? []);
+  const others = [...edits.keys()].filter((file) => file !== path);
+  return [
+    ...away,
+    ...(own ? [made(textOf(path))] : []),
+    ...others.map((file) => ({
+      path: file,
+      bytes: Buffer.from(textOf(file)),
+      expected: shopsOwn?.files.get(file)?.hash ?? null,
+    })),
+  ];
 }
 
 /** Takes an alternate out with its pins and rules, and its file out of the shop's layer. */
@@ -369,11 +400,21 @@ export function retireAlternate(shop: Shop, draft: StateRow, asked: Target & { n
   return change(
     shop,
     slugOf(draft),
-    (all, _, now) => {
+    (all, theme, now) => {
       const template = templateOf(asked, asked.name);
       if (!all.alternates.some((one) => sameTarget(one, asked) && one.name === asked.name))
         refuse(404, 'template', `There is no alternate “${template}” any more.`);
       const hash = shop.themes.ownHash(now.id, `${template}.html`);
+      const goes = hash !== null && theme.everywhere(`${template}.html`).length === 1;
+      const [use] = goes
+        ? usesOf(theme, { kind: 'piece', name: template, of: '' }).filter(({ file }) => file !== `${template}.html`)
+        : [];
+      if (use)
+        refuse(
+          409,
+          'used',
+          `“${use.file}” needs it in line ${use.line}: ${use.text} Let it name another template first, or retire it as well.`,
+        );
       return {
         all: retired(all, asked, asked.name),
         ...(hash === null ? {} : { files: [{ path: `${template}.html`, bytes: null, expected: hash }] }),

@@ -7,11 +7,13 @@ import type {
   renameFileRequest,
   settleRequest,
 } from '@/contract/theme';
+import { writeAlternates } from '@/core/alternates/alternates';
+import { followed } from '@/core/alternates/edit';
 import { fontsOf } from '@/core/theme/fonts';
 import { standingOf } from '@/core/theme/drift';
 import type { Layer } from '@/core/theme/theme';
 import { isAmendment, placesLostSince, type OwnFile } from '@/core/theme/update';
-import type { StateRow } from '@/store/themes';
+import type { FileWrite, StateRow } from '@/store/themes';
 import { contentOf } from './compare';
 import { folders, layerItem, writeFiles, wrongText } from './files';
 import { refuse } from './refusal';
@@ -123,9 +125,16 @@ export function renameFile(
   const own = theme.layers.at(-1)?.files;
   if (own?.has(to)) refuse(409, 'name', `The shop has “${to}” already: choose another name.`);
   const bytes = shop.themes.bytes(expected) ?? refuse(404, 'file', `The shop has no “${path}” of its own.`);
-  const files = [
+  const files: FileWrite[] = [
     { path, bytes: null, expected },
     { path: to, bytes, expected: null },
   ];
+  // The pins and rules of an alternate follow, unless a file below serves them on.
+  const { alternates, left } = theme.assignments;
+  const now =
+    theme.everywhere(path).length > 1
+      ? null
+      : followed(alternates, path.replace(/\.html$/, ''), to.replace(/\.html$/, ''));
+  if (now) files.push({ path: 'alternates.json', bytes: Buffer.from(writeAlternates(now, left)) });
   writeFiles(shop, draft, files, `${path} renamed to ${to}`, by);
 }

@@ -203,6 +203,15 @@ export function renamed(all: Alternates, of: Parameters<typeof sameTarget>[0], f
   };
 }
 
+/** The same for a template that gets another name; null: it is no alternate, or goes where it is none of this target. */
+export function followed(all: Alternates, from: string, to: string): Alternates | null {
+  const one = all.alternates.find((one) => templateOf(one, one.name) === from);
+  const folder = from.slice(0, from.lastIndexOf('/') + 1);
+  const name = to.slice(folder.length);
+  if (!one || !to.startsWith(folder) || name.includes('/') || name === 'default') return null;
+  return renamed(all, one, one.name, name);
+}
+
 /** Takes an alternate out, with its pins and rules. */
 export function retired(all: Alternates, of: Parameters<typeof sameTarget>[0], name: string): Alternates {
   const stays = (one: { alternate: string } & Parameters<typeof sameTarget>[0]) =>

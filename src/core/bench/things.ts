@@ -2,6 +2,8 @@ import { parseTemplate, type ElementNode, type TemplateNode } from '../language'
 import type { Expression } from '../language/1-parse/expression';
 import { eachExpression, expressionsOf, fixedName } from '../language/2-check/walk';
 import { amendElements } from '../language/1-parse/names';
+import { writeAlternates } from '../alternates/alternates';
+import { followed } from '../alternates/edit';
 import type { Theme } from '../theme/theme';
 
 /** Something of a theme that sources name: equal things have equal keys. */
@@ -89,12 +91,13 @@ export function usesIn(file: string, layer: string, text: string, theme: Theme):
       };
       if (name === 'do:mark') put('mark', own, true);
       if (!node.own) continue;
-      if (node.name === 'draw' && name === 'name') put('piece', '');
+      if ((node.name === 'draw' && name === 'name') || (node.name === 'amend' && name === 'of')) put('piece', '');
       else if (drawn !== null && !name.startsWith('do:'))
         add({ kind: 'input', name: written(node, attribute), of: drawn }, from, from + name.length);
       else if (node.name === 'takes' && name === 'name') put('input', own, true);
       else if (node.name === 'gap' && name === 'name') put('gap', own, true);
-      else if (amendElements.has(node.name) && ['mark', 'before', 'after', 'into'].includes(name)) put('mark', own);
+      else if (amendElements.has(node.name) && ['mark', 'before', 'after', 'into'].includes(name))
+        put('mark', fixed ? ownerOf(theme, own, fixed) : own);
     }
     for (const one of expressionsOf(node)) expression(one, bound);
   };
@@ -119,6 +122,16 @@ export function usesIn(file: string, layer: string, text: string, theme: Theme):
   };
   walk(template.children, new Set(), null);
   return uses.sort((a, b) => a.from - b.from);
+}
+
+/** The template that a mark named in an amendment belongs to: the amended one's, where it is not its own. */
+function ownerOf(theme: Theme, own: string, mark: string): string {
+  const chain = theme.parts(own).map(({ path }) => path.replace(/\.html$/, ''));
+  const made = `do:mark="${mark}"`;
+  const owner = [...new Set([own, ...chain.reverse()])].find((name) =>
+    theme.everywhere(`${name}.html`).some(({ text }) => text?.includes(made)),
+  );
+  return owner ?? own;
 }
 
 const written = (node: ElementNode, { from, name }: { from: number; name: string }): string =>
@@ -194,7 +207,10 @@ export interface FileEdits {
   edits: { from: number; to: number; text: string }[];
 }
 
-/** Renames an input or a piece wherever it is named: the edits of each file of each layer. */
+/**
+ * Renames an input or a piece wherever it is named: the edits of each file of each layer. The pins and rules of an
+ * alternate follow it, as long as it stays one of the same target.
+ */
 export function renaming(theme: Theme, thing: Thing, name: string): FileEdits[] {
   const byFile = new Map<string, FileEdits>();
   for (const { file, layer, from, to } of usesOf(theme, thing)) {
@@ -203,5 +219,19 @@ export function renaming(theme: Theme, thing: Thing, name: string): FileEdits[] 
     byFile.set(key, edits);
     edits.edits.push({ from, to, text: name });
   }
+  const { alternates, left } = theme.assignments;
+  const now = thing.kind === 'piece' ? followed(alternates, thing.name, name) : null;
+  const file = now && theme.file('alternates.json');
+  if (file) {
+    const edits = [{ from: 0, to: file.text?.length ?? 0, text: writeAlternates(now, left) }];
+    byFile.set(file.path, { file: file.path, layer: file.layer.name, edits });
+  }
   return [...byFile.values()];
+}
+
+/** A text with stretches of it replaced. */
+export function withEdits(text: string, edits: FileEdits['edits']): string {
+  return [...edits]
+    .sort((a, b) => b.from - a.from)
+    .reduce((now, { from, to, text: put }) => now.slice(0, from) + put + now.slice(to), text);
 }

@@ -2,7 +2,7 @@
 import { App } from 'antd';
 import { useCallback, useMemo, useState, type RefObject } from 'react';
 import type { FileAnswer } from '@/contract/api';
-import type { Use } from '@/core/bench/things';
+import { withEdits, type Use } from '@/core/bench/things';
 import { api, messageOf } from '../shared/api';
 import { languageAid } from './source/aid';
 import type { Found } from './source/language.worker';
@@ -127,11 +127,4 @@ export function useNaming(given: Given) {
   };
 
   return { aid, thing, renaming, setRenaming, lookUp, rename, replaceAll, format };
-}
-
-/** A text with stretches of it replaced. */
-function withEdits(text: string, edits: readonly { from: number; to: number; text: string }[]): string {
-  return [...edits]
-    .sort((a, b) => b.from - a.from)
-    .reduce((now, { from, to, text: put }) => now.slice(0, from) + put + now.slice(to), text);
 }
