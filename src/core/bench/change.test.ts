@@ -31,7 +31,7 @@ const at = (text: string, part: string, of = 'Quay', file = page): Target => ({
 const made = (theme: Theme, target: Target, action: Action) => changeFor(theme, target, action).changes;
 
 /** The composed template as it would be printed, without what the language keeps to itself. */
-function printed(theme: Theme): string {
+function printed(theme: Theme, name = 'product/default'): string {
   const out: string[] = [];
   const walk = (nodes: NonNullable<ReturnType<Theme['template']>>['children']): void => {
     for (const node of nodes) {
@@ -44,7 +44,7 @@ function printed(theme: Theme): string {
       }
     }
   };
-  walk(theme.template('product/default')?.children ?? []);
+  walk(theme.template(name)?.children ?? []);
   return out.join('').replace(/\s+/g, ' ');
 }
 
@@ -172,6 +172,37 @@ describe('a change on a page whose alternate amends the file', () => {
     const now = withText(theme, alternate, changes[0]?.text ?? '');
     expect(now.template('product/noted')?.problems).toEqual([]);
     expect(now.parts('product/noted').map((one) => one.path)).toEqual([page, alternate]);
+  });
+  it('goes there too where the shop has its own copy of the file, and as a move', () => {
+    const empty = '<amend of="product/default">\n</amend>\n';
+    const theme = themeOf({ [page]: base, [alternate]: empty });
+    const own = (part: string) => at(base, part, '');
+    const changes = (target: Target, action: Action) => changeFor(theme, target, action, alternate).changes;
+    expect(changes(own('<p class="price"'), put)[0]).toMatchObject({ path: alternate, way: 'mark' });
+    expect(changes(own('<p class="note">Two'), { kind: 'remove' })[0]).toMatchObject({ path: alternate, way: 'place' });
+    const move: Action = { kind: 'move', where: 'before', to: own('<p class="price"') };
+    for (const [given, of] of [
+      [theme, ''],
+      [themeOf({ [alternate]: empty }), 'Quay'],
+    ] as const) {
+      const to = at(base, '<p class="price"', of);
+      const [moved, ...others] = changeFor(given, at(base, '<p class="stock"', of), { ...move, to }, alternate).changes;
+      expect(others).toEqual([]);
+      expect(moved).toMatchObject({
+        path: alternate,
+        text: '<amend of="product/default">\n  <move mark="stock" before="price">\n</amend>\n',
+      });
+      const now = withText(given, alternate, moved?.text ?? '');
+      expect(now.template('product/noted')?.problems).toEqual([]);
+    }
+    // Beside what has no mark: taken away and put there, both in the alternate.
+    const beside: Action = { kind: 'move', where: 'after', to: own('<p class="note">Two') };
+    const [both, ...more] = changes(own('<p class="stock"'), beside);
+    expect([both?.path, more]).toEqual([alternate, []]);
+    const now = withText(theme, alternate, both?.text ?? '');
+    expect(now.template('product/noted')?.problems).toEqual([]);
+    expect(printed(now, 'product/noted')).toMatch(/Two <b>bold<\/b><\/p> <p class="stock"/);
+    expect(printed(now)).toMatch(/class="price".*class="stock".*One/);
   });
   it('goes into the file itself where the alternate is one of its own', () => {
     const theme = themeOf({ [alternate]: '<p>whole</p>' });

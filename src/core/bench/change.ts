@@ -41,14 +41,16 @@ export class NoChange extends Error {}
 /**
  * The smallest change of the shop's layer that does this to an element: in the shop's own file where the element is the
  * shop's; else an amendment, by the element's mark, by its place, or, where neither can name it, the shop's own copy of the file.
- * `into` is the page's own template: where that is the shop's amendment of the element's file, the change goes there alone.
+ * `into` is the page's own template: where that is the shop's amendment of the element's file, the change goes there alone,
+ * unless only the file itself can name the element.
  */
 export function changeFor(theme: Theme, target: Target, action: Action, into: string | null = null): Change {
   const shop = shopLayer(theme);
   if (action.kind === 'override') return overriding(theme, target.file, null);
-  if (action.kind === 'move') return moving(theme, target, action.where, action.to);
-  if (target.layer === shop.name) return editing(theme, target, action);
-  return amending(theme, target, action, amendsFile(theme, into, target.file) ? into : null);
+  if (action.kind === 'move') return moving(theme, target, action, into);
+  const alternate = amendsFile(theme, into, target.file) ? into : null;
+  if (target.layer === shop.name && !(alternate && named(theme, target))) return editing(theme, target, action);
+  return amending(theme, target, action, alternate);
 }
 
 /** Whether a file is the shop's amendment of another template. */
@@ -190,10 +192,11 @@ interface Named {
   shown: string;
 }
 
-/** What names an element of a file below for an amendment: its mark when no other element has it, else its place. */
+/** What names an element for an amendment above its layer: its mark when no other element has it, else its place. */
 function named(theme: Theme, target: Target): Named | null {
   const name = nameOf(target.file);
-  const below = new Theme(theme.layers.slice(0, -1), theme.locale, theme.surroundings);
+  const own = target.layer === shopLayer(theme).name;
+  const below = own ? theme : new Theme(theme.layers.slice(0, -1), theme.locale, theme.surroundings);
   const composed = below.template(name);
   const base = below.parts(name)[0];
   if (!composed || !base) return null;
@@ -323,7 +326,12 @@ function overriding(
 
 // From one place to another.
 
-function moving(theme: Theme, from: Target, where: 'before' | 'after' | 'into', to: Target): Change {
+function moving(
+  theme: Theme,
+  from: Target,
+  { where, to }: Extract<Action, { kind: 'move' }>,
+  into: string | null,
+): Change {
   const shop = shopLayer(theme).name;
   const put = where === 'into' ? 'append' : where;
   if (from.file === to.file && from.from === to.from && from.layer === to.layer)
@@ -332,28 +340,32 @@ function moving(theme: Theme, from: Target, where: 'before' | 'after' | 'into', 
   const element = elementIn(parseTemplate(from.file, source), from.from);
   if (from.file === to.file && from.layer === to.layer && to.from > element.from && to.from < element.to)
     throw new NoChange('An element cannot be moved into itself.');
-  if (from.layer !== shop && to.layer !== shop && from.file === to.file) {
+  const alternate = amendsFile(theme, into, from.file) ? into : null;
+  if (from.file === to.file && (alternate || (from.layer !== shop && to.layer !== shop))) {
     const moved = named(theme, from);
     const target = named(theme, to);
     if (moved && target?.way === 'mark') {
       const at = target.attribute.replace('mark=', `${where}=`);
-      const made = withOperation(theme, from.file, `  <move ${moved.attribute} ${at}>\n`);
+      const file = alternate ?? from.file;
+      const made = withOperation(theme, file, `  <move ${moved.attribute} ${at}>\n`);
+      const written = alternate ? `Written into ${alternate}` : 'Written as an amendment';
       if (made)
         return {
-          changes: [{ path: from.file, way: moved.way, ...made }],
-          says: `Written as an amendment: ${moved.shown} moves ${where} ${target.shown}.`,
+          changes: [{ path: file, way: moved.way, ...made }],
+          says: `${written}: ${moved.shown} moves ${where} ${target.shown}.`,
         };
     }
   }
   const text = outdented(source, element);
-  const taken = changeFor(theme, from, { kind: 'remove' });
+  const taken = changeFor(theme, from, { kind: 'remove' }, into);
   const [away] = taken.changes;
   if (!away) throw new NoChange('It cannot be taken from where it is.');
-  const cleaned = from.layer === shop ? { ...away, ...withoutEmptyOperations(away.path, away.text) } : away;
+  const inPlace = from.layer === shop && away.path === from.file;
+  const cleaned = inPlace ? { ...away, ...withoutEmptyOperations(away.path, away.text) } : away;
   const without = withText(theme, cleaned.path, cleaned.text);
-  const shifted =
-    to.layer === shop && to.file === from.file ? { ...to, from: shiftedBy(source, cleaned.text, to.from) } : to;
-  const placed = changeFor(without, shifted, { kind: put, text });
+  const shifts = inPlace && to.layer === shop && to.file === from.file;
+  const shifted = shifts ? { ...to, from: shiftedBy(source, cleaned.text, to.from) } : to;
+  const placed = changeFor(without, shifted, { kind: put, text }, into);
   const others = placed.changes.some((one) => one.path === cleaned.path) ? [] : [cleaned];
   return { changes: [...placed.changes, ...others], says: `${placed.says} It was taken from where it stood.` };
 }
