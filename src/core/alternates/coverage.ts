@@ -51,11 +51,12 @@ export class Coverage {
     const left = Bits.full(table.size);
     this.of.fill(this.#way({ template: templateOf(target, 'default'), because: 'default', rule: null }));
     this.computed += table.size;
-    for (const pin of pins) {
+    // Of several pins of one subject the first counts, also where its file is missing.
+    const firsts = new Map([...pins].reverse().map((pin) => [pin.slug, pin]));
+    for (const pin of firsts.values()) {
       const template = templateOf(pin, pin.alternate);
       if (!exists(template)) continue;
       for (const place of table.placesOf(pin.slug)) {
-        if (!left.has(place)) continue;
         left.put(place, false);
         this.of[place] = this.#way({ template, because: 'pin', rule: null });
       }
@@ -88,11 +89,10 @@ export class Coverage {
     const { alternates, target, table, exists, today, definitions } = this.ask;
     const choose = chooser(alternates, exists, today, definitions);
     const counts = new Map(this.rules.map((one) => [one.rule.id, one]));
-    const asked = this.rules.flatMap((count) =>
-      count.wrong === null
-        ? [{ count, test: compile(count.rule.when, today), held: this.#held.get(count.rule.id) }]
-        : [],
-    );
+    const asked = this.rules.flatMap((count) => {
+      const held = this.#held.get(count.rule.id);
+      return held ? [{ count, test: compile(count.rule.when, today), held }] : [];
+    });
     for (const place of places) {
       this.computed++;
       const facts = table.factsAt(place);
@@ -107,10 +107,12 @@ export class Coverage {
         const count = id === null ? undefined : counts.get(id);
         if (count) count.decides += step;
       }
-      for (const { count, test, held } of asked) {
-        const now = test(facts);
-        if (now !== held?.has(place)) count.holds += now ? 1 : -1;
-        held?.put(place, now);
+      // All are compared before any is put: rules that ask the same share what they hold for.
+      const turned = asked.filter(({ test, held }) => test(facts) !== held.has(place));
+      const now = turned.map(({ held }) => !held.has(place));
+      for (const [at, { count, held }] of turned.entries()) {
+        count.holds += now[at] ? 1 : -1;
+        held.put(place, now[at] as boolean);
       }
     }
   }

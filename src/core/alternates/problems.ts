@@ -171,22 +171,25 @@ export function problemsOf(
       else if (gone.length)
         add('rule-value', target, line, `${saidRule(rule)} asks for what is gone${because}`, [...drops, open]);
       else if (decides === 0 && !idle && known.exists(templateOf(rule, rule.alternate))) {
-        const before = coverage.rules.findIndex((one) => one.decides > 0 && sharesWith(coverage, one.rule, rule));
-        const ids = coverage.rules.map((one) => one.rule.id);
-        const moved = ids.filter((id) => id !== rule.id);
-        moved.splice(before, 0, rule.id);
-        const first = coverage.rules[before]?.rule;
+        const takers = takersOf(coverage, rule);
+        const first = takers[0]?.rule;
+        // Before one that gives the same it would change nothing; before one that it leaves nobody, the other way round.
+        const at = takers.findIndex((one) => one.rule.alternate !== rule.alternate);
+        const other = takers.slice(at).every((one) => one.keeps) ? takers[at]?.rule : undefined;
+        const seen = coverage.rules.map((one) => one.rule.id);
+        const names = seen.filter((id) => id !== rule.id);
+        if (other) names.splice(names.indexOf(other.id), 0, rule.id);
         add(
           'rule-shadowed',
           target,
           line,
           `${saidRule(rule)} gives nobody anything: all ${holds} are taken before it${first ? `, by ${saidRule(first)}` : ' by pins'}`,
           [
-            ...(first
+            ...(other
               ? [
                   {
-                    title: `Move it before “${labelOf(first, first.alternate)}”`,
-                    edit: { do: 'order' as const, ...bare(target), of: 'rules' as const, names: moved, seen: ids },
+                    title: `Move it before “${labelOf(other, other.alternate)}”`,
+                    edit: { do: 'order' as const, ...bare(target), of: 'rules' as const, names, seen },
                   },
                 ]
               : []),
@@ -306,8 +309,18 @@ function goneIn(rule: Rule, known: Known): { of: string; fact: string; name: str
 const onlyAsksFor = (of: Condition, value: string): boolean =>
   [...leavesOf(of)].every((leaf) => leaf.test === 'is' && leaf.value.every((one) => one === value));
 
-/** Whether some subject is held by both rules. */
-function sharesWith(coverage: Coverage, first: Rule, second: Rule): boolean {
-  const [a, b] = [coverage.heldBy(first.id), coverage.heldBy(second.id)];
-  return a !== null && b !== null && a.countWith(b) > 0;
+/**
+ * The rules that decide for those whom a rule holds for, in their order, and whether they decide for others too; none
+ * where pins take them all.
+ */
+function takersOf(coverage: Coverage, rule: Rule): { rule: Rule; keeps: boolean }[] {
+  const taken = new Map<string, number>();
+  for (const place of coverage.heldBy(rule.id)?.members() ?? []) {
+    const by = coverage.wayOf(place).rule;
+    if (by !== null) taken.set(by, (taken.get(by) ?? 0) + 1);
+  }
+  return coverage.rules.flatMap(({ rule: one, decides }) => {
+    const count = taken.get(one.id);
+    return count === undefined ? [] : [{ rule: one, keeps: decides > count }];
+  });
 }
