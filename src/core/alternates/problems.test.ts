@@ -281,8 +281,6 @@ const served = (all: Alternates): string[] => {
 };
 
 describe('whatever is assigned', () => {
-  const key = ({ code, says }: AssignmentProblem) => `${code}: ${says}`;
-
   it('the edits that are offered lead out of each problem, whichever is taken first', () => {
     fc.assert(
       fc.property(alternates, fc.nat(3), (all, nth) => {

@@ -1,38 +1,31 @@
 'use client';
 import { PlusOutlined } from '@ant-design/icons';
-import { Alert, Badge, Button, Input, Progress, Segmented, Select, Skeleton, Tabs } from 'antd';
+import { Alert, Badge, Button, Skeleton, Tabs } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { AlternatesTarget, RuleItem, TargetItem, TemplateItem, WhoAnswer } from '@/contract/alternates';
 import { pathOf, type Subject } from '@/core/storefront/route';
-import { useQuery } from '@tanstack/react-query';
 import { api, messageOf } from '../shared/api';
 import { usePlace } from '../shared/place';
 import { SubjectField } from '../shared/SubjectPicker';
 import { useKept } from '../shared/useKept';
 import { DescribeDialog, PinDialog, RetireDialog } from './AlternateDialogs';
+import { AlternatesHead } from './AlternatesHead';
 import { AssignmentProblems } from './AssignmentProblems';
 import { Assignments } from './Assignments';
-import { CoverMap, type Cell } from './CoverMap';
+import { CellList } from './CellList';
+import { Coming } from './Coming';
+import type { Cell } from './CoverMap';
 import { Explain } from './Explain';
 import { MakeAlternate } from './MakeAlternate';
+import { nounOf } from './nouns';
 import { RuleBuilder } from './RuleBuilder';
 import { TemplateCards, type CardAct } from './TemplateCards';
 import { useCover, type By } from './useCover';
 import { useAlternates, useEdits } from './useEdits';
-import { WhoTable, type Filter } from './WhoTable';
+import { WhoGets } from './WhoGets';
+import type { Filter } from './WhoTable';
 import './alternates.css';
-
-const nouns: Record<string, string> = {
-  product: 'products',
-  category: 'categories',
-  listing: 'listings',
-  content: 'content pages',
-  article: 'articles',
-  home: 'home page',
-  articles: 'page of articles',
-  cart: 'cart',
-};
 
 const noFilter: Filter = { group: null, template: null, because: null, rule: null };
 type Dialog = { kind: 'make' | 'pin' | 'describe' | 'copy' | 'retire'; template: TemplateItem | null };
@@ -92,15 +85,11 @@ interface Props {
 
 function Screen({ draft, item, targets, types, wrong, today, revision, on, why, show, onOn, onTarget, onTry }: Props) {
   const target: TargetItem = item.piece === undefined ? { kind: item.kind } : { kind: item.kind, piece: item.piece };
-  const noun = nouns[item.kind] ?? item.kind;
-  /** What the map counts: a listing has two views. */
-  const counted = item.kind === 'listing' ? 'views of listings' : noun;
+  const noun = nounOf(item);
   const [byKept, setBy] = useKept('cover-by', 'category');
   const by: By = byKept === 'type' ? 'type' : 'category';
-  const [view, setView] = useKept('cover-view', 'Map');
   const [filter, setFilter] = useState<Filter>(noFilter);
   const [cell, setCell] = useState<Cell | null>(null);
-  const [zoom, setZoom] = useState<string | null>(null);
   const [address, setAddress] = useState<string | null>(why);
   const [tab, setTab] = useState(show ?? 'why');
   const [dialog, setDialog] = useState<Dialog | null>(null);
@@ -109,18 +98,11 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
   const [ruleFor, setRuleFor] = useState<string | null>(null);
   const edits = useEdits(draft);
   const cover = useCover(draft, target, on, by, revision);
-  const { coverage, switches, progress, failure } = cover;
+  const { coverage, switches } = cover;
   const problems = cover.problems ?? [];
   const here = problems.length + wrong.length;
   const templates = item.templates.map((one) => one.file.replace(/\.html$/, ''));
   const labelOf = (template: string) => item.templates[templates.indexOf(template)]?.label ?? template;
-  const unused = coverage
-    ? item.templates.filter(
-        (one, at) => at > 0 && !coverage.ways.some((way) => way.template === templates[at] && way.count),
-      )
-    : [];
-  const count = (because: string) =>
-    coverage?.ways.reduce((sum, way) => sum + (way.because === because ? way.count : 0), 0) ?? 0;
   const narrow = (more: Partial<Filter>) => {
     setFilter({ ...noFilter, ...more });
     setCell(null);
@@ -167,44 +149,7 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
 
   return (
     <>
-      <header className="alternates-head">
-        <nav className="kinds" aria-label="Kinds of page, and pieces">
-          {targets
-            .filter((one) => one.piece === undefined || one.templates.length > 1 || one.key === item.key)
-            .map((one) => (
-              <button key={one.key} type="button" aria-pressed={one.key === item.key} onClick={() => onTarget(one.key)}>
-                {one.key} <small>{one.templates.length}</small>
-              </button>
-            ))}
-          <Select
-            size="small"
-            aria-label="Another piece"
-            className="kinds-more"
-            placeholder="a piece…"
-            showSearch={{ optionFilterProp: 'label' }}
-            value={null}
-            popupMatchSelectWidth={220}
-            options={targets
-              .filter((one) => one.piece !== undefined && one.templates.length === 1)
-              .map((one) => ({ value: one.key, label: one.key }))}
-            onChange={(key: string | null) => key !== null && onTarget(key)}
-          />
-        </nav>
-        <label className="as-of" title="Rules have days: see the draft as it will be">
-          As of{' '}
-          <Input
-            type="date"
-            size="small"
-            value={on ?? today}
-            onChange={(event) => onOn(event.target.value && event.target.value !== today ? event.target.value : null)}
-          />
-          {on !== null && (
-            <Button size="small" type="text" onClick={() => onOn(null)}>
-              Today
-            </Button>
-          )}
-        </label>
-      </header>
+      <AlternatesHead item={item} targets={targets} today={today} on={on} onOn={onOn} onTarget={onTarget} />
 
       <section className="alternates-templates" aria-labelledby="templates-title">
         <div className="section-head">
@@ -271,119 +216,26 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
         )}
       </section>
 
-      <section className="alternates-who" aria-labelledby="who-title">
-        <div className="section-head">
-          <h2 id="who-title">
-            Who gets what <small>{coverage ? `${coverage.size} ${counted}` : ''}</small>
-          </h2>
-          <span className="who-views">
-            {item.kind === 'product' && (
-              <Select
-                size="small"
-                aria-label="Grouped by"
-                value={by}
-                options={[
-                  { value: 'category', label: 'by category' },
-                  { value: 'type', label: 'by type' },
-                ]}
-                onChange={(value: By) => {
-                  setBy(value);
-                  setZoom(null);
-                  narrow({});
-                }}
-              />
-            )}
-            <Segmented
-              size="small"
-              aria-label="Map or table"
-              options={['Map', 'Table']}
-              value={view}
-              onChange={setView}
-            />
-          </span>
-        </div>
-        <div className="who-filters" role="group" aria-label="Show">
-          {(
-            [
-              [null, 'all', coverage?.size ?? 0],
-              ['default', 'default only', count('default')],
-              ['pin', 'by pin', count('pin')],
-              ['rule', 'by rule', count('rule')],
-            ] as const
-          ).map(([because, says, number]) => (
-            <button
-              key={says}
-              type="button"
-              aria-pressed={
-                because === null
-                  ? !filter.template && !filter.because && !filter.rule && !filter.group
-                  : filter.because === because && !filter.group && !filter.template
-              }
-              onClick={() => narrow({ because })}
-            >
-              {says} <small>{number}</small>
-            </button>
-          ))}
-          {unused.length > 0 && (
-            <span className="who-unused" title="Nobody gets these">
-              no one uses {unused.map(({ label }) => label).join(', ')}
-            </span>
-          )}
-        </div>
-        {failure && <Alert type="error" showIcon title={failure} />}
-        {progress !== null && !coverage && <Progress percent={Math.round(progress * 100)} size="small" />}
-        {coverage && view === 'Map' && (
-          <>
-            {zoom !== null && (
-              <nav className="map-way" aria-label="Where the map is">
-                <Button size="small" type="link" onClick={() => setZoom(null)}>
-                  all {counted}
-                </Button>
-                {wayTo(coverage.groups, zoom).map((group) => (
-                  <span key={group.key}>
-                    {' › '}
-                    <Button size="small" type="link" disabled={group.key === zoom} onClick={() => setZoom(group.key)}>
-                      {group.name}
-                    </Button>
-                  </span>
-                ))}
-              </nav>
-            )}
-            <CoverMap
-              coverage={coverage}
-              templates={templates}
-              labelOf={labelOf}
-              noun={counted}
-              zoom={zoom}
-              onZoom={setZoom}
-              chosen={cell}
-              onChoose={choose}
-              stands={standing(filter, coverage, cell)}
-            />
-          </>
-        )}
-        {coverage && view === 'Table' && (
-          <WhoTable
-            draft={draft}
-            target={target}
-            item={item}
-            on={on}
-            by={by}
-            revision={revision}
-            filter={filter}
-            noun={counted}
-            explained={address}
-            onExplain={explainOf}
-            busy={edits.isPending}
-            onPin={(slugs, alternate) =>
-              edits.edit(
-                { do: 'pin', ...target, slugs, alternate },
-                alternate === null ? `${slugs.length} pins taken away.` : `${slugs.length} ${noun} pinned.`,
-              )
-            }
-          />
-        )}
-      </section>
+      <WhoGets
+        draft={draft}
+        item={item}
+        target={target}
+        on={on}
+        revision={revision}
+        cover={cover}
+        by={by}
+        onBy={(next) => {
+          setBy(next);
+          narrow({});
+        }}
+        filter={filter}
+        onFilter={narrow}
+        cell={cell}
+        onCell={choose}
+        explained={address}
+        onExplain={explainOf}
+        edits={edits}
+      />
 
       <section className="alternates-why" aria-label="Why, and what is wrong">
         <Tabs
@@ -515,119 +367,5 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
         onClose={() => setRule(null)}
       />
     </>
-  );
-}
-
-/** The groups above one, and itself. */
-function wayTo(groups: { key: string; parent: string | null; name: string }[], key: string) {
-  const way = [];
-  for (let at: string | null = key; at !== null && way.length < 12;) {
-    const group = groups.find((one) => one.key === at);
-    if (!group) break;
-    way.unshift(group);
-    at = group.parent;
-  }
-  return way;
-}
-
-/** Which cells of the map stand out by what is filtered; null: all of them. */
-function standing(
-  filter: Filter,
-  coverage: { ways: { template: string; because: string; rule: string | null; count: number }[] },
-  cell: Cell | null,
-) {
-  if (cell || (filter.template === null && filter.because === null && filter.rule === null)) return null;
-  const byRule = coverage.ways.find((way) => way.rule === filter.rule && way.count)?.template;
-  return (one: Cell): boolean => {
-    if (filter.rule !== null) return one.because === 'rule' && one.template === byRule;
-    return (
-      (filter.template === null || one.template === filter.template) &&
-      (filter.because === null || one.because === filter.because)
-    );
-  };
-}
-
-interface CellListProps {
-  draft: string;
-  target: TargetItem;
-  cell: Cell;
-  by: By;
-  on: string | null;
-  revision: number;
-  title: string;
-  onExplain: (who: WhoAnswer['rows'][number]) => void;
-  onClose: () => void;
-}
-
-/** The subjects of a part of the map. */
-function CellList({ draft, target, cell, by, on, revision, title, onExplain, onClose }: CellListProps) {
-  const { group, template, because } = cell;
-  const body = { target, on, by, group, template, because, rule: null, words: '', from: 0, limit: 200 };
-  const found = useQuery({
-    queryKey: ['cell', draft, JSON.stringify(body), revision],
-    queryFn: () => api<WhoAnswer>('POST', `/api/drafts/${draft}/alternates/who`, body),
-    placeholderData: (before) => before,
-  });
-  return (
-    <section className="cell-list" aria-label={title}>
-      <p className="cell-head">
-        <strong>{title}</strong> <small>{found.data?.total ?? ''}</small>
-        <Button size="small" type="text" aria-label="Close this list" onClick={onClose}>
-          ✕
-        </Button>
-      </p>
-      {found.isError && <Alert type="error" showIcon title={messageOf(found.error)} />}
-      <ul>
-        {found.data?.rows.map((row) => (
-          <li key={`${row.slug} ${row.view ?? ''} ${row.name}`}>
-            <button type="button" className="who-name" onClick={() => onExplain(row)}>
-              {row.name}
-            </button>
-            {row.view && <small> as {row.view}</small>}
-          </li>
-        ))}
-      </ul>
-      {found.data && found.data.total > found.data.rows.length && (
-        <p className="quiet">and {found.data.total - found.data.rows.length} more: see the table</p>
-      )}
-    </section>
-  );
-}
-
-interface ComingProps {
-  switches: { day: string; count: number; names: string[]; rules: string[] }[] | null;
-  item: AlternatesTarget;
-  onSee: (day: string) => void;
-}
-
-/** What switches by itself in the next thirty days. */
-function Coming({ switches, item, onSee }: ComingProps) {
-  if (!switches) return <Skeleton active title={false} />;
-  if (!switches.length) return <p className="quiet">Nothing switches by itself in the next 30 days.</p>;
-  return (
-    <ul className="coming">
-      {switches.map(({ day, count, names, rules }) => (
-        <li key={day}>
-          <p>
-            <strong>{day}</strong> {count} get another template{' '}
-            <Button size="small" onClick={() => onSee(day)}>
-              See that day
-            </Button>
-          </p>
-          <p className="quiet">
-            {names.join(', ')}
-            {count > names.length && '…'}
-          </p>
-          {rules.map((id) => {
-            const at = item.rules.findIndex((one) => one.id === id);
-            return at < 0 ? null : (
-              <p key={id} className="quiet">
-                Rule {at + 1}: {item.rules[at]?.says} {item.rules[at]?.days}
-              </p>
-            );
-          })}
-        </li>
-      ))}
-    </ul>
   );
 }
