@@ -34,20 +34,20 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
   },
   'bench-problems': async (page) => {
     await send('PUT', 'file', { path: mistaken.path, text: mistaken.text, expected: null });
-    await page.goto(`${at}/bench?page=/product/polyester-braid&file=${mistaken.path}`);
+    await page.goto(`${at}/bench?page=/product/working-smock&file=${mistaken.path}`);
     await page.locator('.frame-room[aria-busy=false]').waitFor();
     await page.getByRole('tab', { name: /^Problems/ }).click();
     await page.locator('.cm-lintRange-error').first().hover();
     await page.locator('.cm-diagnosticAction').waitFor();
   },
   'bench-pointing': async (page) => {
-    await opened(page, '/product/polyester-braid');
+    await opened(page, '/product/working-smock');
     await page.keyboard.press('Control+.');
     const box = await page.locator('.frame-room').boundingBox();
-    if (box) for (const step of [0, 1, 2]) await page.mouse.move(box.x + 380 + step, box.y + 323);
+    if (box) for (const step of [0, 1, 2]) await page.mouse.move(box.x + 380 + step, box.y + 292);
   },
   'bench-reach': async (page) => {
-    await opened(page, '/product/polyester-braid', 'product/default.html');
+    await opened(page, '/product/working-smock', 'product/default.html');
     await page.getByRole('button', { name: 'Change this for the shop' }).click();
     await page.locator('.cm-line', { hasText: 'class="lead"' }).click();
     await page.getByRole('treeitem', { name: 'product.brand' }).first().waitFor();
@@ -61,24 +61,24 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('treeitem', { name: 'product.price:' }).hover();
   },
   'bench-why': async (page) => {
-    await opened(page, '/product/shock-cord', 'product/default.html');
+    await opened(page, '/product/working-smock', 'product/default.html');
     await page.locator('.cm-content').click();
     for (let down = 0; down < 17; down++) await page.keyboard.press('ArrowDown');
     await page.locator('.why-mark', { hasText: 'no' }).first().click();
     await page.locator('.why-card', { hasText: 'of 61' }).waitFor();
   },
   'bench-awkward': async (page) => {
-    await opened(page, '/product/polyester-braid', 'product/default.html');
+    await opened(page, '/product/working-smock', 'product/default.html');
     await page.keyboard.press('Control+Shift+A');
     await page.getByText('looked at').waitFor();
     await page.waitForTimeout(2500);
   },
   'bench-styles': async (page) => {
-    await opened(page, '/product/polyester-braid');
+    await opened(page, '/product/working-smock');
     await page.keyboard.press('Control+.');
     const box = await page.locator('.frame-room').boundingBox();
-    if (box) for (const step of [0, 1, 2]) await page.mouse.move(box.x + 380 + step, box.y + 323);
-    if (box) await page.mouse.click(box.x + 382, box.y + 323);
+    if (box) for (const step of [0, 1, 2]) await page.mouse.move(box.x + 380 + step, box.y + 292);
+    if (box) await page.mouse.click(box.x + 382, box.y + 292);
     await page.getByRole('button', { name: 'Styles' }).click();
     await page.locator('.style-rule').first().waitFor();
   },

@@ -6,6 +6,7 @@ import { marksOf, placeOfMark, spotsAt, templatesTo } from '@/core/bench/trail';
 import { withoutMarks } from '@/core/language';
 import { draftOf } from './files';
 import { pageOf } from './page';
+import { makeAlternate } from './alternates';
 import { changeAt, reachAt, viewPage } from './preview';
 import type { Shop, UnsavedText } from './shop';
 import { demoShop } from './testing/demo-shop';
@@ -93,6 +94,21 @@ describe('a page with what is typed', () => {
     const settings = viewed(rope, { unsaved: unsavedOf('look.json', '{ "accent": ') });
     expect(settings.broken).toBeNull();
     expect(settings.html).not.toBeNull();
+  });
+
+  it('goes on where what cannot be read takes no part in it: a default where an alternate serves', () => {
+    const wrong = '<p>{product.name</p>';
+    for (const file of ['cart/default.html', 'pieces/cart-line.html']) {
+      const answer = viewed(rope, { shown: 'x', unsaved: unsavedOf(file, wrong) });
+      expect([answer.broken, answer.html === null]).toEqual([null, false]);
+    }
+    const made = { name: 'own', label: 'Own', note: '', types: [], kind: 'product', from: 'default' } as const;
+    makeAlternate(shop, draft(), { ...made, types: [] });
+    makeAlternate(shop, draft(), { ...made, name: 'above', label: 'Above', types: [], amends: true });
+    const onDefault = { shown: 'x', unsaved: unsavedOf('product/default.html', wrong) };
+    expect(viewed(rope, onDefault).broken?.file).toBe('product/default.html');
+    expect(viewed(rope, { ...onDefault, try: 'own' }).broken).toBeNull();
+    expect(viewed(rope, { ...onDefault, try: 'above' }).broken?.file).toBe('product/default.html');
   });
 
   it('asks for an unsaved style sheet by an address that gives just that', () => {

@@ -81,10 +81,16 @@ export function viewPage(shop: Shop, draft: StateRow, asked: z.output<typeof vie
   const ask: PageAsk = { ...given, traced: true, unsaved, ...(asked.on ? { on: asked.on } : {}) };
   const { theme } = shop.themeWith(draft, unsaved);
   const worked = new Set([...unsaved.map(({ path }) => path), ...(asked.open ? [asked.open] : [])]);
-  const broken = [...worked].flatMap((path) => (path.endsWith('.html') ? brokenAt(theme, path) : []))[0] ?? null;
   const page = view?.kind === 'fragment' ? null : pageOf(shop, draft, ask);
   const made = page ?? fragmentOf(shop, draft, ask);
   if (!made?.trace) refuse(404, 'view', 'This part of the page is not there any more: load the page again.');
+  // What is worked on and takes no part in this page leaves it as it is: a default where an alternate serves.
+  const names = page ? [page.choice.template, ...page.drawn.map(({ name }) => name)] : null;
+  const parts = names && new Set(names.flatMap((name) => theme.parts(name).map(({ path }) => path)));
+  const broken =
+    [...worked].flatMap((path) =>
+      path.endsWith('.html') && (!parts || parts.has(path)) ? brokenAt(theme, path) : [],
+    )[0] ?? null;
   const { locale } = readLocale(ask.path, shop.catalogue().shop().locales);
   const format = formatFor(locale);
   const shown = shownHash(made.html);
