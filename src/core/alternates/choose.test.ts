@@ -5,6 +5,7 @@ import { chooser, wrongRule } from './choose';
 import { testsOf, testOf, type Condition, type Leaf } from './condition';
 import { explain } from './explain';
 import type { Facts, FactValue } from './facts';
+import { is, rule } from './testing/rows';
 import { sayCondition, type Wording } from './words';
 
 const fields: FieldDefinition[] = [
@@ -18,20 +19,9 @@ const has =
   (values: Record<string, FactValue>): Facts =>
   ({ fact, name }) =>
     values[name ?? fact] ?? null;
-const is = (fact: string, ...value: string[]): Leaf => ({ fact, test: 'is', value });
 
 /** Worked by hand from DESIGN.md, “Alternates and assignments”: pins beat rules, rules in their order, the first that holds, else default. */
 describe('which template serves', () => {
-  const rule = (id: string, alternate: string, when: Condition, more: Partial<Rule> = {}): Rule => ({
-    id,
-    kind: 'product',
-    alternate,
-    when,
-    from: null,
-    to: null,
-    note: '',
-    ...more,
-  });
   const rated = rule('rated', 'load-rated', is('tag', 'load-rated'));
   const rope = rule('rope', 'cut', is('type', 'rope'));
   const advent = rule('advent', 'winter', { all: [] }, { from: '2026-12-01', to: '2026-12-24' });

@@ -2,9 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { condition, dayBefore, fold, groupOf, leavesOf, wrongLeaf, type Condition, type Leaf } from './condition';
 import { factKey, factSpecs, fieldFact, specOf, type FactValue } from './facts';
-import { definitions } from './testing/rows';
+import { definitions, is } from './testing/rows';
 
-const is = (fact: string, ...value: string[]): Leaf => ({ fact, test: 'is', value });
 const deep = (levels: number): unknown => (levels === 0 ? is('tag', 'a') : { all: [deep(levels - 1)] });
 
 describe('a condition as it is written', () => {

@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest';
 import type { Alternates, Rule } from './alternates';
-import type { Condition } from './condition';
 import {
   alternatesEdit,
   edited,
@@ -11,30 +10,10 @@ import {
   retired,
   type AlternatesEdit,
 } from './edit';
+import { entry, is, rule } from './testing/rows';
 
-const rule = (id: string, alternate: string, when: Condition, more: Partial<Rule> = {}): Rule => ({
-  id,
-  kind: 'product',
-  alternate,
-  when,
-  from: null,
-  to: null,
-  note: '',
-  ...more,
-});
-const tagged = (...value: string[]): Condition => ({ fact: 'tag', test: 'is', value });
-const typed = (...value: string[]): Condition => ({ fact: 'type', test: 'is', value });
-const entry = (
-  name: string,
-  more: Partial<Alternates['alternates'][number]> = {},
-): Alternates['alternates'][number] => ({
-  kind: 'product',
-  name,
-  label: name,
-  note: '',
-  types: [],
-  ...more,
-});
+const tagged = (...value: string[]) => is('tag', ...value);
+const typed = (...value: string[]) => is('type', ...value);
 
 const all: Alternates = {
   alternates: [

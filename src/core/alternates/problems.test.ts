@@ -6,7 +6,7 @@ import type { Condition } from './condition';
 import { cover, type Coverage } from './coverage';
 import { edited } from './edit';
 import { problemsOf, type AssignmentProblem, type AssignmentProblemCode, type Known } from './problems';
-import { definitions, factsOf, tableOf, type Row } from './testing/rows';
+import { definitions, entry, factsOf, is, rule, tableOf, type Row } from './testing/rows';
 
 const today = '2026-11-26';
 const product: Target = { kind: 'product' };
@@ -48,30 +48,14 @@ function told(alternates: Alternates): AssignmentProblem[] {
   return problemsOf({ alternates, lines }, [covered(alternates)], known);
 }
 
-const entry = (name: string, types: string[] = []): Alternates['alternates'][number] => ({
-  kind: 'product',
-  name,
-  label: name.toUpperCase(),
-  note: '',
-  types,
-});
+const meant = (name: string, ...types: string[]) => entry(name, { label: name.toUpperCase(), types });
 const pin = (slug: string, alternate: string): Pin => ({ kind: 'product', slug, alternate });
-const rule = (id: string, alternate: string, when: Condition, more: Partial<Rule> = {}): Rule => ({
-  id,
-  kind: 'product',
-  alternate,
-  when,
-  from: null,
-  to: null,
-  note: '',
-  ...more,
-});
-const tagged = (...value: string[]): Condition => ({ fact: 'tag', test: 'is', value });
-const typed = (...value: string[]): Condition => ({ fact: 'type', test: 'is', value });
+const tagged = (...value: string[]) => is('tag', ...value);
+const typed = (...value: string[]) => is('type', ...value);
 
 describe('each problem of assignments', () => {
-  const rated = entry('rated');
-  const cut = entry('cut');
+  const rated = meant('rated');
+  const cut = meant('cut');
   const table: {
     name: string;
     given: Partial<Alternates>;
@@ -173,21 +157,21 @@ describe('each problem of assignments', () => {
     },
     {
       name: 'an alternate given by a rule to a type that it is not meant for',
-      given: { alternates: [entry('rated', ['shackle'])], rules: [rule('a', 'rated', tagged('deck'))] },
+      given: { alternates: [meant('rated', 'shackle')], rules: [rule('a', 'rated', tagged('deck'))] },
       found: [['alternate-unmeant', 1]],
       says: /“RATED” is meant for shackle, and 1 product of type rope gets it: hemp/,
       mends: ['It is meant for rope too', 'Narrow the rule to shackle'],
     },
     {
       name: 'an alternate pinned to a type that it is not meant for',
-      given: { alternates: [entry('rated', ['shackle'])], pins: [pin('bow', 'rated'), pin('hemp', 'rated')] },
+      given: { alternates: [meant('rated', 'shackle')], pins: [pin('bow', 'rated'), pin('hemp', 'rated')] },
       found: [['alternate-unmeant', 1]],
       says: /1 product of type rope gets it: hemp/,
       mends: ['It is meant for rope too', 'Take the pin away'],
     },
     {
       name: 'a file missing',
-      given: { alternates: [entry('lost')], pins: [pin('bow', 'lost')] },
+      given: { alternates: [meant('lost')], pins: [pin('bow', 'lost')] },
       found: [['alternate-file', 1]],
       says: /The file product\/lost.html of “LOST” is missing/,
       mends: ['Make the file from default', 'Retire “LOST”'],
@@ -260,7 +244,7 @@ const condition = fc.oneof(
 );
 const names = ['rated', 'cut', 'lost'] as const;
 const alternates = fc.record({
-  alternates: fc.subarray([entry('rated', ['shackle']), entry('cut', ['rope', 'cord']), entry('lost')]),
+  alternates: fc.subarray([meant('rated', 'shackle'), meant('cut', 'rope', 'cord'), meant('lost')]),
   pins: fc.array(
     fc.record({
       kind: fc.constant('product' as const),

@@ -1,5 +1,7 @@
 import { Bits } from '../../catalogue/index/bits';
 import type { FieldDefinition } from '../../catalogue/rows';
+import type { Alternates, Rule } from '../alternates';
+import type { Condition, Leaf } from '../condition';
 import { factSpecs, factKey, type Facts, type FactValue } from '../facts';
 import { FactTable, type Column } from '../table';
 
@@ -57,3 +59,21 @@ export function tableOf(rows: readonly Row[]): FactTable {
     },
   );
 }
+
+export const is = (fact: string, ...value: string[]): Leaf => ({ fact, test: 'is', value });
+
+export const rule = (id: string, alternate: string, when: Condition, more: Partial<Rule> = {}): Rule => ({
+  id,
+  kind: 'product',
+  alternate,
+  when,
+  from: null,
+  to: null,
+  note: '',
+  ...more,
+});
+
+export const entry = (
+  name: string,
+  more: Partial<Alternates['alternates'][number]> = {},
+): Alternates['alternates'][number] => ({ kind: 'product', name, label: name, note: '', types: [], ...more });
