@@ -64,7 +64,8 @@ export const templateItem = z.object({
   types: z.array(z.string()),
   file: z.string(),
   layer: layer.nullable(),
-  amends: z.boolean(),
+  /** The template that it changes, which may be a layer's below by its own name; null: it is a whole file. */
+  amends: z.string().nullable(),
 });
 export type TemplateItem = z.output<typeof templateItem>;
 
@@ -86,6 +87,8 @@ export const alternatesAnswer = z.object({
   types: z.array(z.string()),
   wrong: z.array(z.object({ path: z.string(), line: z.number(), says: z.string() })),
   today: z.string(),
+  /** Changes whenever what this was made from does: the draft, the catalogue, the day. */
+  version: z.string(),
 });
 export type AlternatesAnswer = z.output<typeof alternatesAnswer>;
 

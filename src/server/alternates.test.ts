@@ -354,6 +354,13 @@ describe('assignments', () => {
     renameAlternate(shop, draft(), { ...product, name: 'rated', to: 'heavy' });
     expect(text('product/above.html')).toBe(above.replace('product/rated', 'product/heavy'));
     expect(text('content/both.html')).toBe('<draw name="product/heavy"/>');
+    const cards = alternatesOf(shop, draft()).targets.find((one) => one.key === 'product')?.templates;
+    expect(cards?.map((one) => `${one.name} ${one.amends ?? 'whole'}`)).toEqual([
+      'default whole',
+      'heavy whole',
+      'cut whole',
+      'above product/heavy',
+    ]);
     expect(html(draft(), '/product/deck-oil')).toBe('<h1>Deck oil</h1><p>as well</p>');
     saveFile(shop, draft(), 'content/both.html', '<p>both</p>', hashOf('content/both.html'));
     expect(refusal(() => retire('heavy')).message).toContain('“product/above.html” needs it in line 1');
@@ -404,6 +411,17 @@ describe('assignments', () => {
     // Elsewhere it is no alternate of a product: the problem is told, with its fix.
     rename('product/heavy.html', 'content/heavy.html');
     expect(codes()).toContain('alternate-file');
+  });
+
+  it('are told with a version that changes just when something did', () => {
+    const version = () => alternatesOf(shop, draft()).version;
+    const first = version();
+    expect(version()).toBe(first);
+    edit({ do: 'pin', kind: 'product', slugs: ['deck-oil'], alternate: 'rated' });
+    const pinned = version();
+    expect(pinned).not.toBe(first);
+    retireTag(shop.sql, 'deck');
+    expect(version()).not.toBe(pinned);
   });
 
   it('keep entries with mistakes as they stand, and tell of each by its line', () => {

@@ -45,7 +45,7 @@ export function targetsOf(theme: Theme): Target[] {
 
 /** Templates of every target, with the pins and rules in their order. */
 export function alternatesOf(shop: Shop, draft: StateRow): AlternatesAnswer {
-  const { theme, alternates, wrong } = shop.theme(draft);
+  const { theme, alternates, wrong, key } = shop.theme(draft);
   const words = wordingOf(shop);
   const subjects = namesOfSubjects(shop.sql, alternates.pins);
   const order = [...subjectKinds];
@@ -77,7 +77,8 @@ export function alternatesOf(shop: Shop, draft: StateRow): AlternatesAnswer {
   );
   const pages = targets.filter(({ piece }) => piece === undefined);
   const pieces = targets.filter(({ piece }) => piece !== undefined);
-  return { types: typesOf(shop), wrong, targets: [...pages, ...pieces], today: today() };
+  const day = today();
+  return { types: typesOf(shop), wrong, targets: [...pages, ...pieces], today: day, version: `${key} ${day}` };
 }
 
 const typesOf = (shop: Shop): string[] =>
@@ -90,7 +91,8 @@ function templateItem(
   target: Target,
   one: Pick<TemplateItem, 'name' | 'label' | 'note' | 'types'>,
 ): TemplateItem {
-  const file = `${templateOf(target, one.name)}.html`;
+  const template = templateOf(target, one.name);
+  const file = `${template}.html`;
   const served = theme.file(file);
   return {
     name: one.name,
@@ -99,7 +101,13 @@ function templateItem(
     types: one.types,
     file,
     layer: served ? layerItem(served.layer) : null,
-    amends: served !== null && theme.amends(served),
+    amends:
+      served && theme.amends(served)
+        ? (theme
+            .parts(template)
+            .at(-2)
+            ?.path.replace(/\.html$/, '') ?? template)
+        : null,
   };
 }
 

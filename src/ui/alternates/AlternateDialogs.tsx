@@ -117,7 +117,7 @@ export function DescribeDialog({
           <Form.Item
             label="Name of its file"
             name="name"
-            extra="Its pins and rules follow a new name"
+            extra="Its pins, its rules and the files that name it follow"
             rules={[
               { required: true, message: 'Give it a name' },
               {

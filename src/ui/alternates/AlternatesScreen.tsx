@@ -52,7 +52,7 @@ export function AlternatesScreen() {
           types={overview.data.types}
           wrong={overview.data.wrong}
           today={overview.data.today}
-          revision={overview.dataUpdatedAt}
+          revision={overview.data.version}
           on={on}
           why={get('why')}
           show={get('show')}
@@ -72,7 +72,8 @@ interface Props {
   types: string[];
   wrong: { path: string; line: number; says: string }[];
   today: string;
-  revision: number;
+  /** Names what all of this was made from: it changes when the draft, the catalogue or the day does. */
+  revision: string;
   on: string | null;
   /** A page to explain at first. */
   why: string | null;

@@ -12,7 +12,7 @@ interface Props {
   cell: Cell;
   by: By;
   on: string | null;
-  revision: number;
+  revision: string;
   title: string;
   onExplain: (who: WhoAnswer['rows'][number]) => void;
   onClose: () => void;

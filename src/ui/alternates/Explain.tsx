@@ -16,7 +16,7 @@ export function Explain({
   draft: string;
   address: string;
   on: string | null;
-  fresh: number;
+  fresh: string;
 }) {
   const told = useQuery({
     queryKey: ['explain', draft, address, on, fresh],

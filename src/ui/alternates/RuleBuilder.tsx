@@ -35,7 +35,7 @@ interface Props {
   rule: RuleItem | 'new' | null;
   /** The alternate that a new one gives. */
   alternate: string;
-  revision: number;
+  revision: string;
   onClose: () => void;
 }
 

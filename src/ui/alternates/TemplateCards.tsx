@@ -16,7 +16,7 @@ interface Props {
   target: TargetItem;
   item: AlternatesTarget;
   coverage: CoverageItem | null;
-  revision: number;
+  revision: string;
   chosen: string | null;
   onChoose: (template: string | null) => void;
   onAct: (act: CardAct, template: TemplateItem) => void;
@@ -26,6 +26,7 @@ const nameOf = (template: TemplateItem): string => template.file.replace(/\.html
 
 /** The templates of a target, each with its picture, its sign, and how many get it by which way. */
 export function TemplateCards({ draft, target, item, coverage, revision, chosen, onChoose, onAct }: Props) {
+  const labelOf = (name: string) => item.templates.find((one) => nameOf(one) === name)?.label ?? name;
   return (
     <ul className="template-cards">
       {item.templates.map((template, at) => {
@@ -36,13 +37,21 @@ export function TemplateCards({ draft, target, item, coverage, revision, chosen,
         const count = ways.reduce((sum, way) => sum + way.count, 0);
         const own = template.name !== 'default';
         const said = [
-          ...(template.amends && own ? ['changes to default'] : []),
+          ...(template.amends !== null && own
+            ? [`changes to ${template.amends === name ? 'the layer below' : labelOf(template.amends)}`]
+            : []),
           ...(by('pin') ? [`${by('pin')} by pin`] : []),
           ...(by('rule') ? [`${by('rule')} by rule`] : []),
         ].join(', ');
         return (
           <li key={template.name} data-chosen={chosen === name || undefined}>
-            <TemplatePicture draft={draft} target={target} template={template} count={count} revision={revision} />
+            <TemplatePicture
+              draft={draft}
+              target={target}
+              template={template}
+              count={coverage && count}
+              revision={revision}
+            />
             <div>
               <button
                 type="button"
@@ -121,15 +130,16 @@ interface PictureProps {
   draft: string;
   target: TargetItem;
   template: TemplateItem;
-  count: number;
-  revision: number;
+  /** How many get it; null: not known yet. */
+  count: number | null;
+  revision: string;
 }
 
 /** A picture of a template, made by itself: a page of one who gets it, or of one it is meant for, made small. No script of it runs. */
 function TemplatePicture({ draft, target, template, count, revision }: PictureProps) {
   const name = nameOf(template);
   const sample = useQuery({
-    queryKey: ['sample', draft, target.kind, target.piece ?? '', name, count > 0, revision],
+    queryKey: ['sample', draft, target.kind, target.piece ?? '', name, Boolean(count), revision],
     queryFn: async () => {
       const ask = (more: object) =>
         api<WhoAnswer>('POST', `/api/drafts/${draft}/alternates/who`, {
@@ -153,7 +163,7 @@ function TemplatePicture({ draft, target, template, count, revision }: PicturePr
         : (await ask({ group: target.kind === 'product' ? (template.types[0] ?? null) : null })).rows;
       return own ?? meant ?? (await ask({})).rows[0] ?? null;
     },
-    enabled: template.layer !== null && revision > 0,
+    enabled: template.layer !== null && count !== null,
     placeholderData: (before) => before,
   });
   const subject = sample.data;

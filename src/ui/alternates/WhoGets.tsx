@@ -14,7 +14,7 @@ interface Props {
   item: AlternatesTarget;
   target: TargetItem;
   on: string | null;
-  revision: number;
+  revision: string;
   cover: ReturnType<typeof useCover>;
   by: By;
   onBy: (by: By) => void;

@@ -21,7 +21,7 @@ interface Props {
   item: AlternatesTarget;
   on: string | null;
   by: By;
-  revision: number;
+  revision: string;
   filter: Filter;
   noun: string;
   explained: string | null;
@@ -55,7 +55,6 @@ export function WhoTable(props: Props) {
     initialPageParam: 0,
     getNextPageParam: (last, pages) => (pages.length * part < last.total ? pages.length * part : undefined),
     placeholderData: (before) => before,
-    enabled: revision > 0,
   });
   const rows = found.data?.pages.flatMap((page) => page.rows) ?? [];
   const total = found.data?.pages[0]?.total ?? 0;

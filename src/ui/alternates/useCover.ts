@@ -18,12 +18,11 @@ interface Known {
 const nothing: Known = { coverage: null, problems: null, switches: null, progress: 0, failure: null };
 
 /** Who gets what, worked out on the server line by line; what was known before stays while it is worked out anew. */
-export function useCover(draft: string, target: TargetItem, on: string | null, by: By, revision: number): Known {
+export function useCover(draft: string, target: TargetItem, on: string | null, by: By, revision: string): Known {
   const [known, setKnown] = useState<Known & { of: string }>({ ...nothing, of: '' });
   const { kind, piece } = target;
   const of = `${draft} ${kind} ${piece ?? ''} ${by}`;
   useEffect(() => {
-    if (!revision) return;
     const asking = new AbortController();
     const body = { target: piece === undefined ? { kind } : { kind, piece }, on, by };
     const heard = (line: CoverLine) => {
