@@ -387,7 +387,7 @@ function movedFiles(theme: Theme, was: string, will: string): FileWrite[] {
   }
   const edits = new Map(
     renaming(theme, { kind: 'piece', name: was, of: '' }, will)
-      .filter(({ file, layer }) => layer === shopsOwn?.name && file !== 'alternates.json')
+      .filter(({ layer }) => layer === shopsOwn?.name)
       .map((one) => [one.file, one.edits]),
   );
   const textOf = (file: string) => withEdits(shopsOwn?.files.get(file)?.text ?? '', edits.get(file) ?? []);

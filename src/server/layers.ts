@@ -7,8 +7,7 @@ import type {
   renameFileRequest,
   settleRequest,
 } from '@/contract/theme';
-import { writeAlternates } from '@/core/alternates/alternates';
-import { followed } from '@/core/alternates/edit';
+import { followedIn } from '@/core/alternates/edit';
 import { fontsOf } from '@/core/theme/fonts';
 import { standingOf } from '@/core/theme/drift';
 import type { Layer } from '@/core/theme/theme';
@@ -130,11 +129,11 @@ export function renameFile(
     { path: to, bytes, expected: null },
   ];
   // The pins and rules of an alternate follow, unless a file below serves them on.
-  const { alternates, left } = theme.assignments;
+  const assignments = theme.file('alternates.json')?.text ?? null;
   const now =
-    theme.everywhere(path).length > 1
+    assignments === null || theme.everywhere(path).length > 1
       ? null
-      : followed(alternates, path.replace(/\.html$/, ''), to.replace(/\.html$/, ''));
-  if (now) files.push({ path: 'alternates.json', bytes: Buffer.from(writeAlternates(now, left)) });
+      : followedIn(assignments, path.replace(/\.html$/, ''), to.replace(/\.html$/, ''));
+  if (now !== null) files.push({ path: 'alternates.json', bytes: Buffer.from(now) });
   writeFiles(shop, draft, files, `${path} renamed to ${to}`, by);
 }

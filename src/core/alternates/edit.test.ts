@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import type { Alternates, Rule } from './alternates';
+import { readAlternates, writeAlternates, type Alternates, type Rule } from './alternates';
 import {
   alternatesEdit,
   edited,
   EditRefused,
   followed,
+  followedIn,
   registered,
   renamed,
   retired,
@@ -227,5 +228,7 @@ describe('an alternate', () => {
       const now = followed(all, from, to);
       expect(now === null).toBe(follows === null);
       if (now) expect(short(now).alternates.split(' ')).toContain(follows);
+      const text = followedIn(writeAlternates(all), from, to);
+      expect(text && readAlternates(text).alternates).toEqual(now);
     });
 });

@@ -1,5 +1,15 @@
 import { z } from 'zod';
-import { alternateEntry, pinEntry, ruleEntry, sameTarget, templateOf, type Alternates, type Rule } from './alternates';
+import {
+  alternateEntry,
+  pinEntry,
+  readAlternates,
+  ruleEntry,
+  sameTarget,
+  templateOf,
+  writeAlternates,
+  type Alternates,
+  type Rule,
+} from './alternates';
 import { groupOf, type Condition, type Leaf } from './condition';
 
 const target = { kind: alternateEntry.shape.kind, piece: alternateEntry.shape.piece };
@@ -210,6 +220,13 @@ export function followed(all: Alternates, from: string, to: string): Alternates 
   const name = to.slice(folder.length);
   if (!one || !to.startsWith(folder) || name.includes('/') || name === 'default') return null;
   return renamed(all, one, one.name, name);
+}
+
+/** The same for the text of `alternates.json`; null: it stays as it is. */
+export function followedIn(text: string, from: string, to: string): string | null {
+  const { alternates, left } = readAlternates(text);
+  const now = followed(alternates, from, to);
+  return now && writeAlternates(now, left);
 }
 
 /** Takes an alternate out, with its pins and rules. */

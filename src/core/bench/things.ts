@@ -2,8 +2,6 @@ import { parseTemplate, type ElementNode, type TemplateNode } from '../language'
 import type { Expression } from '../language/1-parse/expression';
 import { eachExpression, expressionsOf, fixedName } from '../language/2-check/walk';
 import { amendElements } from '../language/1-parse/names';
-import { writeAlternates } from '../alternates/alternates';
-import { followed } from '../alternates/edit';
 import type { Theme } from '../theme/theme';
 
 /** Something of a theme that sources name: equal things have equal keys. */
@@ -207,10 +205,7 @@ export interface FileEdits {
   edits: { from: number; to: number; text: string }[];
 }
 
-/**
- * Renames an input or a piece wherever it is named: the edits of each file of each layer. The pins and rules of an
- * alternate follow it, as long as it stays one of the same target.
- */
+/** Renames an input or a piece wherever templates name it: the edits of each file of each layer. */
 export function renaming(theme: Theme, thing: Thing, name: string): FileEdits[] {
   const byFile = new Map<string, FileEdits>();
   for (const { file, layer, from, to } of usesOf(theme, thing)) {
@@ -218,13 +213,6 @@ export function renaming(theme: Theme, thing: Thing, name: string): FileEdits[] 
     const edits = byFile.get(key) ?? { file, layer, edits: [] };
     byFile.set(key, edits);
     edits.edits.push({ from, to, text: name });
-  }
-  const { alternates, left } = theme.assignments;
-  const now = thing.kind === 'piece' ? followed(alternates, thing.name, name) : null;
-  const file = now && theme.file('alternates.json');
-  if (file) {
-    const edits = [{ from: 0, to: file.text?.length ?? 0, text: writeAlternates(now, left) }];
-    byFile.set(file.path, { file: file.path, layer: file.layer.name, edits });
   }
   return [...byFile.values()];
 }

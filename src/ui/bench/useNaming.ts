@@ -2,6 +2,7 @@
 import { App } from 'antd';
 import { useCallback, useMemo, useState, type RefObject } from 'react';
 import type { FileAnswer } from '@/contract/api';
+import { followedIn } from '@/core/alternates/edit';
 import { withEdits, type Use } from '@/core/bench/things';
 import { api, messageOf } from '../shared/api';
 import { languageAid } from './source/aid';
@@ -87,6 +88,10 @@ export function useNaming(given: Given) {
       if (use.thing.kind === 'piece') {
         const old = `${use.thing.name}.html`;
         const text = changed.find((one) => one.path === old)?.text ?? (await textOf(old));
+        // From what is saved now, not from what the worker read: a pin may have been made since.
+        const list = 'alternates.json';
+        const assigned = ownHash(list) === null ? null : followedIn(await textOf(list), use.thing.name, name);
+        if (assigned !== null) changed.push({ path: list, text: assigned });
         const others = changed.filter((one) => one.path !== old);
         await api('PUT', `/api/drafts/${draft}/files`, {
           files: [
