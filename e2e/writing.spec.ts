@@ -96,3 +96,31 @@ test('an input and a piece are renamed everywhere, a text is replaced in every f
   await page.keyboard.press('Control+Shift+S');
   await expect(page.getByText('Not saved either:')).toHaveCount(0);
 });
+
+test('an alternate renamed on the Bench keeps the pin that was made just before', async ({ page, last }) => {
+  const draft = `${last.at}/api/drafts/spring`;
+  const made = { kind: 'product', note: '', types: [], amends: true };
+  for (const [name, from] of [
+    ['rated', 'default'],
+    ['above', 'rated'],
+  ])
+    await page.request.post(`${draft}/alternates`, { data: { ...made, name, label: name, from } });
+  await page.goto(`${last.at}/bench?page=/product/deck-oil&try=rated&file=product/above.html`);
+  await expect(page.locator('.cm-line', { hasText: 'product/rated' })).toBeVisible();
+  await page.getByRole('button', { name: 'Pin this page to it' }).click();
+  await expect(page.getByText('This page is pinned to rated.')).toBeVisible();
+  await page.locator('.cm-line').getByText('product/rated').click();
+  await page.keyboard.press('F2');
+  await page.getByLabel('New name').fill('product/strong');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.cm-content')).toHaveAttribute('aria-label', 'Source of product/strong.html');
+  const read = async (path: string) =>
+    ((await (await page.request.get(`${draft}/file?path=${path}`)).json()) as { text: string }).text;
+  const { pins, alternates } = JSON.parse(await read('alternates.json')) as Record<
+    'pins' | 'alternates',
+    { slug: string; alternate: string; name: string }[]
+  >;
+  expect(pins.map(({ slug, alternate }) => `${slug} ${alternate}`)).toEqual(['deck-oil strong']);
+  expect(alternates.map(({ name }) => name)).toEqual(['strong', 'above']);
+  expect(await read('product/above.html')).toContain('<amend of="product/strong">');
+});
