@@ -196,9 +196,16 @@ test('files are dropped in, renamed, looked at beside each other, deleted and re
   await expect(page.getByText('Let go: the files come into the shop’s layer.')).toBeVisible();
   await page.locator('.theme').dispatchEvent('drop', { dataTransfer: dropped });
   await expect(page.getByRole('row', { name: /assets\/img\/anchor-mark\.svg/ })).toContainText('the shop’s alone');
+  // A new name is taken over by what names it.
+  await put(page, last, 'content/default.html', `<img src={asset('img/anchor-mark.svg')} alt="">`);
   await page.getByRole('button', { name: 'Rename' }).click();
   await page.getByLabel('New path').fill('assets/img/anchor.svg');
   await page.keyboard.press('Enter');
+  await expect(
+    page.getByText('It is assets/img/anchor.svg now, and so it is called in content/default.html.'),
+  ).toBeVisible();
+  const named = await page.request.get(`${last.at}/api/drafts/spring/file?path=content/default.html`);
+  expect(((await named.json()) as { text: string }).text).toBe(`<img src={asset('img/anchor.svg')} alt="">`);
   await expect(page.getByRole('row', { name: /assets\/img\/anchor\.svg/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /anchor-mark/ })).toHaveCount(0);
 

@@ -123,7 +123,16 @@ export const settleRequest = z.strictObject({
   below: z.string(),
 });
 
-export const renameFileRequest = z.strictObject({ path: themePath, to: themePath, expected: z.string() });
+/** `expected`: hash of the shop's own file as it was seen; null: it was never saved. `unsaved`: texts that stand open. */
+export const renameFileRequest = z.strictObject({
+  path: themePath,
+  to: themePath,
+  expected: z.string().nullable(),
+  unsaved: z.array(z.strictObject({ path: themePath, text: z.string(), expected: z.string().nullable() })).default([]),
+});
+/** The paths that were written or taken away with it. */
+export const renameFileAnswer = z.object({ paths: z.array(z.string()) });
+export type RenameFileAnswer = z.output<typeof renameFileAnswer>;
 
 export const versionItem = layer.extend({ id: z.number(), files: z.number() });
 export type VersionItem = z.output<typeof versionItem>;

@@ -17,7 +17,7 @@ import { Covers } from './coverage';
 import { explainAt } from './explain';
 import { draftOf, openFile, saveFile } from './files';
 import { takeBack } from './history';
-import { renameFile } from './layers';
+import { renameFile } from './rename';
 import { pageOf, pictureOf } from './page';
 import { changesOf, publish } from './release';
 import type { Shop } from './shop';

@@ -21,13 +21,15 @@ import { edited, EditRefused, registered, renamed, retired, type AlternatesEdit 
 import { factSpecs, type SubjectKind } from '@/core/alternates/facts';
 import { subjectInput } from '@/core/alternates/pieces';
 import { sayCondition, sayDays } from '@/core/alternates/words';
-import { renaming, usesOf, withEdits } from '@/core/bench/things';
+import { renamedFiles } from '@/core/bench/rename';
+import { usesOf } from '@/core/bench/things';
 import type { Theme } from '@/core/theme/theme';
 import { namesOfSubjects } from '@/store/subjects';
 import type { FileWrite, StateRow } from '@/store/themes';
 import { layerItem, writeFiles } from './files';
 import { today } from './page';
 import { refuse } from './refusal';
+import { renameWrites } from './rename';
 import type { Shop } from './shop';
 import { wordingOf } from './wording';
 
@@ -362,45 +364,12 @@ export function renameAlternate(
         all.alternates.some((one) => sameTarget(one, asked) && one.name === to)
       )
         refuse(409, 'name', `“${will}” is taken: choose another name.`);
-      const files = movedFiles(theme, was, will);
+      const moved = renamedFiles(theme, `${was}.html`, `${will}.html`).filter((one) => one.was !== 'alternates.json');
+      const files = renameWrites(shop, theme, theme, moved);
       return { all: renamed(all, asked, name, to), files, title: `Alternate ${was} renamed to ${will}` };
     },
     by,
   );
-}
-
-/**
- * The shop's own files as an alternate's template gets another name, with those that name it. What a layer below brings
- * of it stays there: the new one amends that, and so follows its updates.
- */
-function movedFiles(theme: Theme, was: string, will: string): FileWrite[] {
-  const [path, to] = [`${was}.html`, `${will}.html`];
-  const shopsOwn = theme.layers.at(-1);
-  const own = shopsOwn?.files.get(path) ?? null;
-  const away: FileWrite[] = own ? [{ path, bytes: null, expected: own.hash }] : [];
-  const made = (text: string): FileWrite => ({ path: to, bytes: Buffer.from(text), expected: null });
-  const below = theme.everywhere(path).find(({ layer, text }) => layer !== shopsOwn && text !== null);
-  if (below) {
-    const full = own && theme.file(path);
-    const text = full && !theme.amends(full) ? (full.text ?? '') : (own?.text ?? '<amend>\n</amend>\n');
-    return [...away, made(text.replace(/<amend(\s+of="[^"]*")?/, `<amend of="${was}"`))];
-  }
-  const edits = new Map(
-    renaming(theme, { kind: 'piece', name: was, of: '' }, will)
-      .filter(({ layer }) => layer === shopsOwn?.name)
-      .map((one) => [one.file, one.edits]),
-  );
-  const textOf = (file: string) => withEdits(shopsOwn?.files.get(file)?.text ?? '', edits.get(file) ?? []);
-  const others = [...edits.keys()].filter((file) => file !== path);
-  return [
-    ...away,
-    ...(own ? [made(textOf(path))] : []),
-    ...others.map((file) => ({
-      path: file,
-      bytes: Buffer.from(textOf(file)),
-      expected: shopsOwn?.files.get(file)?.hash ?? null,
-    })),
-  ];
 }
 
 /** Takes an alternate out with its pins and rules, and its file out of the shop's layer. */

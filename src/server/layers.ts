@@ -1,13 +1,5 @@
 import type { z } from 'zod';
-import type {
-  ContentAnswer,
-  DriftAnswer,
-  LayersAnswer,
-  LookAnswer,
-  renameFileRequest,
-  settleRequest,
-} from '@/contract/theme';
-import { followedIn } from '@/core/alternates/edit';
+import type { ContentAnswer, DriftAnswer, LayersAnswer, LookAnswer, settleRequest } from '@/contract/theme';
 import { fontsOf } from '@/core/theme/fonts';
 import { standingOf } from '@/core/theme/drift';
 import type { Layer } from '@/core/theme/theme';
@@ -110,30 +102,4 @@ export function settle(
   if (wrong) refuse(422, 'text', wrong);
   const file = { path, bytes: Buffer.from(text), expected, origin: below };
   writeFiles(shop, draft, [file], `${path} put together with ${drift.belowOf}`, by);
-}
-
-/** Gives a file of the shop's own another path. */
-export function renameFile(
-  shop: Shop,
-  draft: StateRow,
-  { path, to, expected }: z.output<typeof renameFileRequest>,
-  by: string,
-): void {
-  if (!folders.test(to)) refuse(422, 'name', wrongText(to, '') ?? `“${to}” has no place in a theme.`);
-  const { theme } = shop.theme(draft);
-  const own = theme.layers.at(-1)?.files;
-  if (own?.has(to)) refuse(409, 'name', `The shop has “${to}” already: choose another name.`);
-  const bytes = shop.themes.bytes(expected) ?? refuse(404, 'file', `The shop has no “${path}” of its own.`);
-  const files: FileWrite[] = [
-    { path, bytes: null, expected },
-    { path: to, bytes, expected: null },
-  ];
-  // The pins and rules of an alternate follow, unless a file below serves them on.
-  const assignments = theme.file('alternates.json')?.text ?? null;
-  const now =
-    assignments === null || theme.everywhere(path).length > 1
-      ? null
-      : followedIn(assignments, path.replace(/\.html$/, ''), to.replace(/\.html$/, ''));
-  if (now !== null) files.push({ path: 'alternates.json', bytes: Buffer.from(now) });
-  writeFiles(shop, draft, files, `${path} renamed to ${to}`, by);
 }

@@ -13,10 +13,10 @@ const name = z
   .regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/, 'a name is made of small letters, digits and single hyphens')
   .max(60);
 /** Path of a piece that is given subjects of the kind: `pieces/tile`. None: pages of the kind are meant. */
-const piece = z
+export const pieceName = z
   .string()
-  .regex(/^pieces\/[a-z0-9-]+(?:\/[a-z0-9-]+)*$/, 'a piece is named by its path: pieces/tile')
-  .optional();
+  .regex(/^pieces\/[a-z0-9-]+(?:\/[a-z0-9-]+)*$/, 'a piece is named by its path: pieces/tile');
+const piece = pieceName.optional();
 
 /** An alternate: a template beside the default one of a kind of page, or of a piece. */
 export const alternateEntry = z.object({

@@ -222,6 +222,10 @@ describe('an alternate', () => {
     ['product/cut', 'product/default', null],
     ['pieces/tile/book', 'pieces/book', null],
     ['product/none', 'product/some', null],
+    ['pieces/tile', 'pieces/card', 'pieces/card/book'],
+    ['pieces/tile', 'pieces/cards/big', 'pieces/cards/big/book'],
+    ['pieces/tile', 'layouts/tile', null],
+    ['pieces/tile', 'pieces/Tile', null],
   ];
   for (const [from, to, follows] of moves)
     it(`${from} to ${to}: ${follows === null ? 'is none that follows' : 'follows'}`, () => {

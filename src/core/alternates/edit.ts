@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import {
   alternateEntry,
+  pieceName,
   pinEntry,
   readAlternates,
   ruleEntry,
@@ -213,9 +214,19 @@ export function renamed(all: Alternates, of: Parameters<typeof sameTarget>[0], f
   };
 }
 
-/** The same for a template that gets another name; null: it is no alternate, or goes where it is none of this target. */
+/**
+ * The same for a template that gets another name: an alternate's, or that of a piece that has alternates. Null: it is
+ * neither, or goes where it can be none.
+ */
 export function followed(all: Alternates, from: string, to: string): Alternates | null {
-  const one = all.alternates.find((one) => templateOf(one, one.name) === from);
+  const { alternates, pins, rules } = all;
+  if ([...alternates, ...pins, ...rules].some(({ piece }) => piece === from)) {
+    if (!pieceName.safeParse(to).success) return null;
+    const follow = <T extends { piece?: string | undefined }>(one: T): T =>
+      one.piece === from ? { ...one, piece: to } : one;
+    return { alternates: alternates.map(follow), pins: pins.map(follow), rules: rules.map(follow) };
+  }
+  const one = alternates.find((one) => templateOf(one, one.name) === from);
   const folder = from.slice(0, from.lastIndexOf('/') + 1);
   const name = to.slice(folder.length);
   if (!one || !to.startsWith(folder) || name.includes('/') || name === 'default') return null;

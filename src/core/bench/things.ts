@@ -2,6 +2,7 @@ import { parseTemplate, type ElementNode, type TemplateNode } from '../language'
 import type { Expression } from '../language/1-parse/expression';
 import { eachExpression, expressionsOf, fixedName } from '../language/2-check/walk';
 import { amendElements } from '../language/1-parse/names';
+import { templatesNamed } from '../theme/shelves';
 import type { Theme } from '../theme/theme';
 
 /** Something of a theme that sources name: equal things have equal keys. */
@@ -52,19 +53,18 @@ const calls: Record<string, Thing['kind']> = {
 
 /** Everything that a file names, in its order. */
 export function usesIn(file: string, layer: string, text: string, theme: Theme): Use[] {
-  if (!file.endsWith('.html')) return [];
+  if (!namesThings(file)) return [];
+  if (file === 'shelves.json')
+    return templatesNamed(text).map(({ name, from, to }) => ({
+      ...{ thing: { kind: 'piece', name, of: '' }, file, layer, from, to, defines: false },
+      ...lineAt(text, from),
+    }));
   const template = parseTemplate(file, text, layer);
   const own = file.replace(/\.html$/, '');
   const inputs = new Set((theme.template(own) ?? template).takes.map((take) => take.name));
   const uses: Use[] = [];
-  const lineOf = (from: number): { line: number; text: string } => {
-    const { line } = template.source.place(from);
-    const start = text.lastIndexOf('\n', from - 1) + 1;
-    const end = text.indexOf('\n', from);
-    return { line, text: text.slice(start, end < 0 ? text.length : end).trim() };
-  };
   const add = (thing: Thing, from: number, to: number, defines = false): void => {
-    uses.push({ thing, file, layer, from, to, ...lineOf(from), defines });
+    uses.push({ thing, file, layer, from, to, ...lineAt(text, from), defines });
   };
   const expression = (given: Expression, bound: ReadonlySet<string>): void =>
     eachExpression(given, (inner) => {
@@ -122,6 +122,17 @@ export function usesIn(file: string, layer: string, text: string, theme: Theme):
   return uses.sort((a, b) => a.from - b.from);
 }
 
+/** Files that name others: templates, and the list of what stands on shelves. */
+const namesThings = (path: string): boolean => path.endsWith('.html') || path === 'shelves.json';
+
+/** The line that an offset stands in: its number, from 1, and what is written there. */
+export function lineAt(text: string, from: number): { line: number; text: string } {
+  const start = text.lastIndexOf('\n', from - 1) + 1;
+  const end = text.indexOf('\n', from);
+  const line = text.slice(0, start).split('\n').length;
+  return { line, text: text.slice(start, end < 0 ? text.length : end).trim() };
+}
+
 /** The template that a mark named in an amendment belongs to: the amended one's, where it is not its own. */
 function ownerOf(theme: Theme, own: string, mark: string): string {
   const chain = theme.parts(own).map(({ path }) => path.replace(/\.html$/, ''));
@@ -147,7 +158,7 @@ export function usesOf(theme: Theme, thing: Thing): Use[] {
   const found: Use[] = [];
   for (const layer of theme.layers)
     for (const [path, { text }] of layer.files)
-      if (text !== null && path.endsWith('.html') && text.includes(thing.name))
+      if (text !== null && namesThings(path) && text.includes(thing.name))
         found.push(...usesIn(path, layer.name, text, theme).filter((use) => keyOfThing(use.thing) === key));
   return found.sort((a, b) => Number(b.defines) - Number(a.defines));
 }

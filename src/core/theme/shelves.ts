@@ -86,6 +86,20 @@ function valueOf(node: Node): unknown {
   );
 }
 
+/** The templates that placements name, each with where its name stands: offsets of the text, without the quotes. */
+export function templatesNamed(text: string): { name: string; from: number; to: number }[] {
+  const root = parseTree(text);
+  const nodes = (root && findNodeAtLocation(root, ['placements'])?.children) ?? [];
+  return nodes.flatMap((node) =>
+    ['piece', 'template'].flatMap((key) => {
+      const at = findNodeAtLocation(node, [key]);
+      return at?.type === 'string'
+        ? [{ name: String(at.value), from: at.offset + 1, to: at.offset + at.length - 1 }]
+        : [];
+    }),
+  );
+}
+
 /** What stands on one shelf of one page on one day, in order. */
 export function placementsOn(
   entries: readonly ShelfEntry[],

@@ -2,14 +2,14 @@
 import { App } from 'antd';
 import { useCallback, useMemo, useState, type RefObject } from 'react';
 import type { FileAnswer } from '@/contract/api';
-import { followedIn } from '@/core/alternates/edit';
+import type { RenameFileAnswer } from '@/contract/theme';
 import { withEdits, type Use } from '@/core/bench/things';
 import { api, messageOf } from '../shared/api';
 import { languageAid } from './source/aid';
 import type { Found } from './source/language.worker';
 import type { EditorHandle } from './source/SourceEditor';
 import type { AskLanguage } from './source/useLanguage';
-import { dropUnsaved } from './unsaved';
+import { dropUnsaved, readUnsaved } from './unsaved';
 import type { OpenFile } from './useFile';
 import type { SpotState } from './useSpot';
 
@@ -81,29 +81,25 @@ export function useNaming(given: Given) {
   /** Renames it everywhere. A template's name is its file's: then all of it is saved together. */
   const rename = async (use: Use, name: string) => {
     try {
-      const found = await ask('rename', { thing: use.thing, name });
-      const changed = await Promise.all(
-        found.map(async (one) => ({ path: one.file, text: withEdits(await textOf(one.file), one.edits) })),
-      );
       if (use.thing.kind === 'piece') {
-        const old = `${use.thing.name}.html`;
-        const text = changed.find((one) => one.path === old)?.text ?? (await textOf(old));
-        // From what is saved now, not from what the worker read: a pin may have been made since.
-        const list = 'alternates.json';
-        const assigned = ownHash(list) === null ? null : followedIn(await textOf(list), use.thing.name, name);
-        if (assigned !== null) changed.push({ path: list, text: assigned });
-        const others = changed.filter((one) => one.path !== old);
-        await api('PUT', `/api/drafts/${draft}/files`, {
-          files: [
-            { path: `${name}.html`, text, expected: null },
-            { path: old, text: null, expected: ownHash(old) },
-            ...others.map((one) => ({ ...one, expected: ownHash(one.path) })),
-          ],
-        });
-        for (const path of [old, ...changed.map((one) => one.path)]) dropUnsaved(draft, path);
+        const [path, to] = [`${use.thing.name}.html`, `${name}.html`];
+        const seen = (of: string) => {
+          const kept = readUnsaved(draft, of);
+          return kept ? kept.from : ownHash(of);
+        };
+        const open = unsaved().map((one) => ({ ...one, expected: seen(one.path) }));
+        const asked = { path, to, expected: seen(path), unsaved: open };
+        const { paths } = await api<RenameFileAnswer>('POST', `/api/drafts/${draft}/rename`, asked);
+        for (const one of paths) dropUnsaved(draft, one);
         onSaved();
-        onOpen(`${name}.html`);
-      } else for (const one of changed) keepText(one.path, one.text);
+        onOpen(to);
+      } else {
+        const found = await ask('rename', { thing: use.thing, name });
+        const changed = await Promise.all(
+          found.map(async (one) => ({ path: one.file, text: withEdits(await textOf(one.file), one.edits) })),
+        );
+        for (const one of changed) keepText(one.path, one.text);
+      }
       void message.success(
         `${use.thing.name} is called ${name} now${use.thing.kind === 'piece' ? '' : ', in texts that are not saved yet'}.`,
       );

@@ -4,7 +4,7 @@ import { Alert, App, Button, Input, Select, Tabs } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
 import type { ChangesAnswer, LayerItem } from '@/contract/api';
-import type { ChangeItem, DriftAnswer, LayersAnswer, VersionOfFile } from '@/contract/theme';
+import type { ChangeItem, DriftAnswer, LayersAnswer, RenameFileAnswer, VersionOfFile } from '@/contract/theme';
 import { applyFix } from '@/core/language/problems';
 import { api, messageOf } from '../shared/api';
 import { Difference } from '../shared/Difference';
@@ -70,9 +70,11 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
     },
   });
   const rename = useMutation({
-    mutationFn: (to: string) => api('POST', `/api/drafts/${draft}/rename`, { path, to, expected: own }),
-    onSuccess: (_, to) => {
-      done(`It is ${to} now`);
+    mutationFn: (to: string) =>
+      api<RenameFileAnswer>('POST', `/api/drafts/${draft}/rename`, { path, to, expected: own }),
+    onSuccess: ({ paths }, to) => {
+      const others = paths.filter((one) => one !== path && one !== to);
+      done(`It is ${to} now${others.length ? `, and so it is called in ${others.join(', ')}` : ''}.`);
       onMoved(to);
     },
   });

@@ -2,7 +2,7 @@ import type { FactsAnswer, ProblemItem, ThemeAnswer } from '@/contract/api';
 import { complete, type Suggestions } from '@/core/bench/complete';
 import { formatTemplate } from '@/core/bench/format';
 import { hoverAt, type Hover } from '@/core/bench/hover';
-import { definitionOf, renaming, thingAt, usesOf, type FileEdits, type Thing, type Use } from '@/core/bench/things';
+import { definitionOf, lineAt, renaming, thingAt, usesOf, type FileEdits, type Thing, type Use } from '@/core/bench/things';
 import { KnownFacts } from '@/core/catalogue/known-facts';
 import type { FieldDefinition } from '@/core/catalogue/rows';
 import { parseTemplate } from '@/core/language';
@@ -155,16 +155,7 @@ const answers: {
         const held = capitals ? text : text.toLowerCase();
         for (let at = held.indexOf(wanted); at >= 0; at = held.indexOf(wanted, at + wanted.length)) {
           if (found.length >= mostFound) return found;
-          const start = text.lastIndexOf('\n', at - 1) + 1;
-          const end = text.indexOf('\n', at);
-          const line = text.slice(0, at).split('\n').length;
-          found.push({
-            file,
-            layer: layer.name,
-            from: at,
-            line,
-            text: text.slice(start, end < 0 ? undefined : end).trim(),
-          });
+          found.push({ file, layer: layer.name, from: at, ...lineAt(text, at) });
         }
       }
     return found;

@@ -1,14 +1,14 @@
-import { renameFileRequest } from '@/contract/theme';
+import { renameFileRequest, type RenameFileAnswer } from '@/contract/theme';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
 import { answer, bodyOf } from '@/server/http';
-import { renameFile } from '@/server/layers';
+import { renameFile } from '@/server/rename';
 import { shop } from '@/server/shop';
 
 export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
   return answer(async () => {
     const asked = await bodyOf(request, renameFileRequest);
-    renameFile(shop(), draftOf(shop(), (await params).draft), asked, authorOf(request));
-    return {};
+    const paths = renameFile(shop(), draftOf(shop(), (await params).draft), asked, authorOf(request));
+    return { paths } satisfies RenameFileAnswer;
   });
 }

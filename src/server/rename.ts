@@ -1,0 +1,57 @@
+import type { z } from 'zod';
+import type { renameFileRequest } from '@/contract/theme';
+import { renamedFiles, type RenamedFile } from '@/core/bench/rename';
+import type { Theme } from '@/core/theme/theme';
+import type { FileWrite, StateRow } from '@/store/themes';
+import { folders, writeFiles, wrongText } from './files';
+import { refuse } from './refusal';
+import type { Shop } from './shop';
+
+/**
+ * Gives a file of the shop's own another path, as one change with all that names it. Texts that are not saved count, and
+ * those that the change touches are saved with it. Gives the paths that it touched, old and new.
+ */
+export function renameFile(
+  shop: Shop,
+  draft: StateRow,
+  { path, to, expected, unsaved = [] }: z.input<typeof renameFileRequest>,
+  by: string,
+): string[] {
+  if (!folders.test(to)) refuse(422, 'name', wrongText(to, '') ?? `“${to}” has no place in a theme.`);
+  const { theme } = shop.themeWith(draft, unsaved);
+  const own = theme.layers[theme.layers.length - 1];
+  if (!own?.files.has(path)) refuse(404, 'file', `The shop has no “${path}” of its own.`);
+  const files = renamedFiles(theme, path, to);
+  const taken = files.find((one) => one.was !== one.path && own?.files.has(one.path));
+  if (taken) refuse(409, 'name', `The shop has “${taken.path}” already: choose another name.`);
+  const seen = new Map([...unsaved.map((one) => [one.path, one.expected] as const), [path, expected]]);
+  const writes = renameWrites(shop, theme, shop.theme(draft).theme, files, seen);
+  for (const { path: open, text } of unsaved) {
+    const wrong = writes.some((one) => one.path === open && one.bytes) ? wrongText(open, text) : null;
+    if (wrong) refuse(422, 'text', wrong);
+  }
+  writeFiles(shop, draft, writes, `${path} renamed to ${to}`, by);
+  return writes.map((one) => one.path);
+}
+
+/**
+ * Renamed files as they are written. `saved` is the theme as it is saved; `seen` has the hashes that files were seen with,
+ * where they are other than that.
+ */
+export function renameWrites(
+  shop: Shop,
+  theme: Theme,
+  saved: Theme,
+  files: readonly RenamedFile[],
+  seen: ReadonlyMap<string, string | null> = new Map(),
+): FileWrite[] {
+  const [own, before] = [theme, saved].map(({ layers }) => layers[layers.length - 1]?.files);
+  return files.flatMap(({ was, path, text }): FileWrite[] => {
+    const given = own?.get(was) ?? null;
+    const now = text ?? given?.text ?? null;
+    const bytes = now === null ? given && shop.themes.bytes(given.hash) : Buffer.from(now);
+    const expected = seen.get(was) ?? before?.get(was)?.hash ?? null;
+    if (was === path) return text === null ? [] : [{ path, bytes, expected }];
+    return [...(expected === null ? [] : [{ path: was, bytes: null, expected }]), { path, bytes, expected: null }];
+  });
+}
