@@ -4,9 +4,9 @@ import { fontsOf } from '@/core/theme/fonts';
 import { standingOf } from '@/core/theme/drift';
 import type { Layer } from '@/core/theme/theme';
 import { isAmendment, placesLostSince, type OwnFile } from '@/core/theme/update';
-import type { FileWrite, StateRow } from '@/store/themes';
+import type { StateRow } from '@/store/themes';
 import { contentOf } from './compare';
-import { folders, layerItem, writeFiles, wrongText } from './files';
+import { layerItem, writeFiles, wrongText } from './files';
 import { refuse } from './refusal';
 import { textual, type Shop } from './shop';
 
