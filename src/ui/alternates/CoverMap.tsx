@@ -2,22 +2,8 @@
 import { hierarchy, treemap, treemapSquarify, type HierarchyRectangularNode } from 'd3-hierarchy';
 import { useId, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import type { CoverageItem } from '@/contract/alternates';
+import { coverTree, type Cell, type CoverNode } from '@/core/alternates/cover-tree';
 import { SignPattern } from './Sign';
-
-/** A part of the map: subjects of one group with one template. */
-export interface Cell {
-  group: string;
-  template: string;
-  because: 'pin' | 'rule' | 'default';
-}
-
-interface Node {
-  key: string;
-  name: string;
-  /** A group has parts; a cell is subjects with one template. */
-  cell: (Cell & { count: number }) | null;
-  parts: Node[];
-}
 
 interface Props {
   coverage: CoverageItem;
@@ -36,39 +22,9 @@ interface Props {
 
 /** Height of the strip that names a group, in pixels. */
 const strip = 20;
-type Box = HierarchyRectangularNode<Node>;
+type Box = HierarchyRectangularNode<CoverNode>;
 
-/** Groups and their cells as a tree; groups in which there is nothing are left out. */
-function treeOf({ groups, ways }: CoverageItem, templates: readonly string[]): Node {
-  const children = new Map<string | null, CoverageItem['groups']>();
-  for (const group of groups) {
-    const list = children.get(group.parent);
-    if (list) list.push(group);
-    else children.set(group.parent, [group]);
-  }
-  const make = (group: CoverageItem['groups'][number]): Node => {
-    const cells = new Map<string, Cell & { count: number }>();
-    for (const [way, count] of group.counts) {
-      const { template, because } = ways[way] as CoverageItem['ways'][number];
-      const key = `${template} ${because}`;
-      const known = cells.get(key);
-      if (known) known.count += count;
-      else cells.set(key, { group: group.key, template, because: because === 'tried' ? 'default' : because, count });
-    }
-    const own = [...cells.entries()]
-      .sort(([, a], [, b]) => templates.indexOf(a.template) - templates.indexOf(b.template))
-      .map(([key, cell]): Node => ({ key: `${group.key} ${key}`, name: '', cell, parts: [] }));
-    const below = (children.get(group.key) ?? []).map(make).filter((node) => node.parts.length);
-    return { key: group.key, name: group.name, cell: null, parts: [...below, ...own] };
-  };
-  const parts = (children.get(null) ?? []).map(make).filter((node) => node.parts.length);
-  const [first] = parts;
-  // One group that holds all the others says nothing.
-  const opened = parts.length === 1 && first?.parts.every(({ cell }) => cell === null) ? first.parts : parts;
-  return { key: '', name: '', cell: null, parts: opened };
-}
-
-function find(node: Node, key: string): Node | null {
+function find(node: CoverNode, key: string): CoverNode | null {
   if (node.key === key && !node.cell) return node;
   for (const part of node.parts) {
     const found = find(part, key);
@@ -94,7 +50,7 @@ export function CoverMap(props: Props) {
     look.observe(element);
     return () => look.disconnect();
   }, []);
-  const tree = useMemo(() => treeOf(coverage, templates), [coverage, templates]);
+  const tree = useMemo(() => coverTree(coverage, templates), [coverage, templates]);
   const boxes = useMemo(() => {
     const { width, height } = size;
     if (!width || !height) return null;
@@ -102,7 +58,7 @@ export function CoverMap(props: Props) {
     const root = hierarchy(top, (node) => node.parts)
       .sum((node) => node.cell?.count ?? 0)
       .sort((a, b) => Number(a.data.cell !== null) - Number(b.data.cell !== null) || (b.value ?? 0) - (a.value ?? 0));
-    return treemap<Node>()
+    return treemap<CoverNode>()
       .size([width, height])
       .tile(treemapSquarify.ratio(1.3))
       .round(true)
@@ -114,7 +70,8 @@ export function CoverMap(props: Props) {
     const here = (event.target as Element).closest<SVGElement>('[data-part]');
     if (event.key === 'Escape' && zoom !== null) {
       event.preventDefault();
-      onZoom(coverage.groups.find(({ key }) => key === zoom)?.parent ?? null);
+      const above = coverage.groups.find(({ key }) => key === zoom)?.parent ?? null;
+      onZoom(above !== null && find(tree, above) ? above : null);
       return;
     }
     if (!here) return;
@@ -188,6 +145,22 @@ function GroupShape({ box, noun, onZoom }: { box: Box; noun: string; onZoom: () 
   const [width, height] = [box.x1 - box.x0, box.y1 - box.y0];
   if (!hasRoom(box)) return null;
   const count = box.value ?? 0;
+  const shapes = (
+    <>
+      <rect width={width} height={height} className={`map-ground map-depth-${Math.min(3, box.depth)}`} />
+      <rect width={width} height={strip} className="map-strip" />
+      <text x="6" y="14.5">
+        {fitting(`${box.data.name} ${count}`, width - 10)}
+      </text>
+    </>
+  );
+  const place = `translate(${box.x0},${box.y0})`;
+  if (box.data.itself)
+    return (
+      <g className="map-group" transform={place}>
+        {shapes}
+      </g>
+    );
   return (
     <g
       className="map-group"
@@ -195,15 +168,11 @@ function GroupShape({ box, noun, onZoom }: { box: Box; noun: string; onZoom: () 
       role="button"
       tabIndex={0}
       aria-label={`Go into ${box.data.name}: ${count} ${noun}`}
-      transform={`translate(${box.x0},${box.y0})`}
+      transform={place}
       onClick={onZoom}
     >
       <title>{`${box.data.name}: ${count} ${noun}. Click to go into it`}</title>
-      <rect width={width} height={height} className={`map-ground map-depth-${Math.min(3, box.depth)}`} />
-      <rect width={width} height={strip} className="map-strip" />
-      <text x="6" y="14.5">
-        {fitting(`${box.data.name} ${count}`, width - 10)}
-      </text>
+      {shapes}
     </g>
   );
 }

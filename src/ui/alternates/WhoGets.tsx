@@ -2,8 +2,9 @@
 import { Alert, Button, Progress, Segmented, Select } from 'antd';
 import { useState } from 'react';
 import type { AlternatesTarget, TargetItem, WhoItem } from '@/contract/alternates';
+import type { Cell } from '@/core/alternates/cover-tree';
 import { useKept } from '../shared/useKept';
-import { CoverMap, type Cell } from './CoverMap';
+import { CoverMap } from './CoverMap';
 import { nounOf } from './nouns';
 import type { By, useCover } from './useCover';
 import type { useEdits } from './useEdits';
