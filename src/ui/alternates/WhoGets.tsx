@@ -119,9 +119,13 @@ export function WhoGets(props: Props) {
               {wayTo(coverage.groups, zoom).map((group) => (
                 <span key={group.key}>
                   {' › '}
-                  <Button size="small" type="link" disabled={group.key === zoom} onClick={() => setZoom(group.key)}>
-                    {group.name}
-                  </Button>
+                  {group.key === zoom ? (
+                    <strong aria-current="true">{group.name}</strong>
+                  ) : (
+                    <Button size="small" type="link" onClick={() => setZoom(group.key)}>
+                      {group.name}
+                    </Button>
+                  )}
                 </span>
               ))}
             </nav>
@@ -164,7 +168,7 @@ export function WhoGets(props: Props) {
   );
 }
 
-/** The groups above one, and itself. */
+/** The groups above one, and itself; without the one that holds all the others, which is the whole map. */
 function wayTo(groups: { key: string; parent: string | null; name: string }[], key: string) {
   const way = [];
   for (let at: string | null = key; at !== null && way.length < 12;) {
@@ -173,7 +177,8 @@ function wayTo(groups: { key: string; parent: string | null; name: string }[], k
     way.unshift(group);
     at = group.parent;
   }
-  return way;
+  const tops = groups.filter(({ parent }) => parent === null);
+  return tops.length === 1 && way.length > 1 ? way.slice(1) : way;
 }
 
 /** Which cells of the map stand out by what is filtered; null: all of them. */
