@@ -318,9 +318,7 @@ test('the map: into a group and out again, part by part, by keys alone', async (
   const group = page.getByRole('button', { name: /^Go into Rope & cord/ });
   await group.focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('navigation', { name: 'Where the map is' })).toHaveText(
-    'all products › Rope & cord',
-  );
+  await expect(page.getByRole('navigation', { name: 'Where the map is' })).toHaveText('all products › Rope & cord');
   await expect(page.getByRole('button', { name: /^Go into Lamps/ })).toHaveCount(0);
   await page.locator('.cover-map [data-part]').first().focus();
   await page.keyboard.press('ArrowRight');

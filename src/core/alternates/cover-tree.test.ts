@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { coverTree, type Counted, type CoverNode } from './cover-tree';
+import { coverTree, wayTo, type Counted, type CoverNode } from './cover-tree';
 
 const templates = ['product/default', 'product/rated', 'product/cut'];
 const ways: Counted['ways'] = [
@@ -57,6 +57,13 @@ describe('the tree of the map', () => {
     it(what, () => {
       expect(tree(...groups)).toBe(says);
     });
+
+  it('says the way to a group: not by the one that holds all, none to what is not there', () => {
+    const groups = [group('all', null), group('none', null), group('a', 'all', [0, 1]), group('b', 'a', [0, 2])];
+    const made = coverTree({ ways, groups }, templates);
+    const way = (key: string) => wayTo(made, key).map((one) => one.key);
+    expect(['a', 'b', 'all', 'none', ''].map(way)).toEqual([['a'], ['a', 'b'], [], [], []]);
+  });
 
   it('holds everything that was counted, once, and each key once', () => {
     const counts = fc.array(fc.tuple(fc.nat(ways.length - 1), fc.nat(9)), { maxLength: 5 });

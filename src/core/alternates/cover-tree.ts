@@ -69,6 +69,17 @@ export function coverTree({ groups, ways }: Counted, templates: readonly string[
   return node('', '', opened);
 }
 
+/** The groups from the outermost to one, that one included; none: it is not in the tree. */
+export function wayTo(tree: CoverNode, key: string): CoverNode[] {
+  for (const part of tree.parts) {
+    if (part.cell) continue;
+    if (part.key === key) return [part];
+    const way = wayTo(part, key);
+    if (way.length) return [part, ...way];
+  }
+  return [];
+}
+
 const node = (key: string, name: string, parts: CoverNode[]): CoverNode => ({
   ...{ key, name, parts },
   cell: null,

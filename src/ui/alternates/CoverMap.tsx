@@ -1,12 +1,13 @@
 'use client';
 import { hierarchy, treemap, treemapSquarify, type HierarchyRectangularNode } from 'd3-hierarchy';
 import { useId, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import type { CoverageItem } from '@/contract/alternates';
-import { coverTree, type Cell, type CoverNode } from '@/core/alternates/cover-tree';
+import { wayTo, type Cell, type CoverNode } from '@/core/alternates/cover-tree';
 import { SignPattern } from './Sign';
 
 interface Props {
-  coverage: CoverageItem;
+  tree: CoverNode;
+  /** How many subjects there are. */
+  size: number;
   /** Names of the templates in their order: their places are their signs. */
   templates: readonly string[];
   labelOf: (template: string) => string;
@@ -24,22 +25,13 @@ interface Props {
 const strip = 20;
 type Box = HierarchyRectangularNode<CoverNode>;
 
-function find(node: CoverNode, key: string): CoverNode | null {
-  if (node.key === key && !node.cell) return node;
-  for (const part of node.parts) {
-    const found = find(part, key);
-    if (found) return found;
-  }
-  return null;
-}
-
 /**
  * A map of a catalogue: area by the number of subjects, in groups that stand in one another, colour and pattern by the
  * template. A click on a cell chooses it, on a group's name goes into it. By keyboard: arrows go to the next part in that
  * direction, Enter chooses or goes in, Escape goes out.
  */
 export function CoverMap(props: Props) {
-  const { coverage, templates, labelOf, noun, zoom, onZoom, chosen, onChoose, stands } = props;
+  const { tree, templates, labelOf, noun, zoom, onZoom, chosen, onChoose, stands } = props;
   const room = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const id = useId().replace(/[^a-zA-Z0-9-]/g, '');
@@ -50,11 +42,10 @@ export function CoverMap(props: Props) {
     look.observe(element);
     return () => look.disconnect();
   }, []);
-  const tree = useMemo(() => coverTree(coverage, templates), [coverage, templates]);
   const boxes = useMemo(() => {
     const { width, height } = size;
     if (!width || !height) return null;
-    const top = (zoom !== null && find(tree, zoom)) || tree;
+    const top = (zoom !== null && wayTo(tree, zoom).at(-1)) || tree;
     const root = hierarchy(top, (node) => node.parts)
       .sum((node) => node.cell?.count ?? 0)
       .sort((a, b) => Number(a.data.cell !== null) - Number(b.data.cell !== null) || (b.value ?? 0) - (a.value ?? 0));
@@ -70,8 +61,7 @@ export function CoverMap(props: Props) {
     const here = (event.target as Element).closest<SVGElement>('[data-part]');
     if (event.key === 'Escape' && zoom !== null) {
       event.preventDefault();
-      const above = coverage.groups.find(({ key }) => key === zoom)?.parent ?? null;
-      onZoom(above !== null && find(tree, above) ? above : null);
+      onZoom(wayTo(tree, zoom).at(-2)?.key ?? null);
       return;
     }
     if (!here) return;
@@ -94,7 +84,7 @@ export function CoverMap(props: Props) {
           width={size.width}
           height={size.height}
           role="group"
-          aria-label={`Map: ${coverage.size} ${noun} by what they get. Arrows go from part to part, Enter chooses, Escape goes out.`}
+          aria-label={`Map: ${props.size} ${noun} by what they get. Arrows go from part to part, Enter chooses, Escape goes out.`}
           onKeyDown={keys}
         >
           <defs>

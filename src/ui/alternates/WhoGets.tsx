@@ -2,7 +2,7 @@
 import { Alert, Button, Progress, Segmented, Select } from 'antd';
 import { useState } from 'react';
 import type { AlternatesTarget, TargetItem, WhoItem } from '@/contract/alternates';
-import type { Cell } from '@/core/alternates/cover-tree';
+import { coverTree, wayTo, type Cell } from '@/core/alternates/cover-tree';
 import { useKept } from '../shared/useKept';
 import { CoverMap } from './CoverMap';
 import { nounOf } from './nouns';
@@ -41,6 +41,7 @@ export function WhoGets(props: Props) {
   const counted = item.kind === 'listing' ? 'views of listings' : noun;
   const templates = item.templates.map((one) => one.file.replace(/\.html$/, ''));
   const labelOf = (template: string) => item.templates[templates.indexOf(template)]?.label ?? template;
+  const tree = coverage && coverTree(coverage, templates);
   const unused = coverage
     ? item.templates.filter(
         (one, at) => at > 0 && !coverage.ways.some((way) => way.template === templates[at] && way.count),
@@ -109,14 +110,14 @@ export function WhoGets(props: Props) {
       </div>
       {failure && <Alert type="error" showIcon title={failure} />}
       {progress !== null && !coverage && <Progress percent={Math.round(progress * 100)} size="small" />}
-      {coverage && view === 'Map' && (
+      {coverage && tree && view === 'Map' && (
         <>
           {zoom !== null && (
             <nav className="map-way" aria-label="Where the map is">
               <Button size="small" type="link" onClick={() => setZoom(null)}>
                 all {counted}
               </Button>
-              {wayTo(coverage.groups, zoom).map((group) => (
+              {wayTo(tree, zoom).map((group) => (
                 <span key={group.key}>
                   {' › '}
                   {group.key === zoom ? (
@@ -131,7 +132,8 @@ export function WhoGets(props: Props) {
             </nav>
           )}
           <CoverMap
-            coverage={coverage}
+            tree={tree}
+            size={coverage.size}
             templates={templates}
             labelOf={labelOf}
             noun={counted}
@@ -166,19 +168,6 @@ export function WhoGets(props: Props) {
       )}
     </section>
   );
-}
-
-/** The groups above one, and itself; without the one that holds all the others, which is the whole map. */
-function wayTo(groups: { key: string; parent: string | null; name: string }[], key: string) {
-  const way = [];
-  for (let at: string | null = key; at !== null && way.length < 12;) {
-    const group = groups.find((one) => one.key === at);
-    if (!group) break;
-    way.unshift(group);
-    at = group.parent;
-  }
-  const tops = groups.filter(({ parent }) => parent === null);
-  return tops.length === 1 && way.length > 1 ? way.slice(1) : way;
 }
 
 /** Which cells of the map stand out by what is filtered; null: all of them. */
