@@ -1,10 +1,11 @@
 'use client';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Alert, Button, Segmented, Splitter } from 'antd';
+import { Alert, Button, Splitter } from 'antd';
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import type { FactsAnswer, LayerItem, ProblemItem, SubjectItem } from '@/contract/api';
 import type { FromFrame, Matched, ToFrame } from '@/contract/frame';
 import { linesOf, type LineFacts } from '@/core/bench/why';
+import { pageOfDraft } from '@/core/storefront/draft-address';
 import { pathOf } from '@/core/storefront/route';
 import { MakeAlternate } from '../alternates/MakeAlternate';
 import { PinHere } from '../alternates/PinHere';
@@ -12,25 +13,25 @@ import { api } from '../shared/api';
 import { usePlace } from '../shared/place';
 import { useKept } from '../shared/useKept';
 import { AwkwardPages } from './AwkwardPages';
-import { CommandList, KeySheet, useCommands, type Command } from './Commands';
+import { CommandList, KeySheet } from './Commands';
 import { Drawer } from './Drawer';
-import { FileBanner } from './FileBanner';
 import { FileHistoryTab } from './FileHistoryTab';
 import { InReach } from './InReach';
-import { LookForm } from './LookForm';
-import { PageFrame, type FrameHandle } from './PageFrame';
+import type { FrameHandle } from './PageFrame';
+import { PageRoom } from './PageRoom';
 import { PageTools } from './PageTools';
 import { PlaceBar } from './PlaceBar';
 import { previewOrigin } from './previewOrigin';
 import { noteRecent } from './recent';
-import { SourceEditor, type EditorHandle } from './source/SourceEditor';
+import type { EditorHandle } from './source/SourceEditor';
+import { SourceRoom } from './SourceRoom';
 import { useLanguage } from './source/useLanguage';
 import { Styles } from './Styles';
 import { Trail } from './Trail';
 import { Uses } from './Uses';
-import { UnsavedFiles } from './UnsavedFiles';
 import { allUnsaved } from './unsaved';
 import { useActing } from './useActing';
+import { useBenchCommands } from './useBenchCommands';
 import { layerOfText, useFile } from './useFile';
 import { useNaming } from './useNaming';
 import { useSpot } from './useSpot';
@@ -40,9 +41,6 @@ const firstPage = '/product/tarred-hemp-rope';
 const noFacts = new Map<number, LineFacts>();
 
 const never = () => () => {};
-
-/** A browser has ended a page's process so long after the page is taken away, in milliseconds. */
-const goneAfter = 700;
 
 /** The main place: the page left, its source right. Made in the browser, which keeps its sizes and its unsaved texts. */
 export function Bench({ previewPort }: { previewPort: number }) {
@@ -65,9 +63,6 @@ function Workplace({ previewPort }: { previewPort: number }) {
   const editor = useRef<EditorHandle>(null);
   const [revision, setRevision] = useState(0);
   const [width, setWidth] = useKept('width', 1280);
-  const [bare, setBare] = useState(false);
-  const [stuck, setStuck] = useState(false);
-  const [absent, setAbsent] = useState(false);
   const [finding, setFinding] = useState(false);
   const [picking, setPicking] = useState(false);
   const [making, setMaking] = useState(false);
@@ -76,8 +71,6 @@ function Workplace({ previewPort }: { previewPort: number }) {
   const [split, setSplit] = useKept('split', 54);
   const [drawerSize, setDrawerSize] = useKept('drawer', 34);
   const [tab, setTab] = useKept('tab', 'reach');
-  /** The look is changed by its form, until its source is asked for. */
-  const [asForm, setAsForm] = useState(true);
 
   const files = useQuery({
     queryKey: ['files', draft],
@@ -120,14 +113,8 @@ function Workplace({ previewPort }: { previewPort: number }) {
     if (resting.current) clearTimeout(resting.current);
     resting.current = setTimeout(() => startTransition(() => setEdits((now) => now + 1)), 150);
   }, [make]);
-  const { file, failure, type, typed, put, settle, save, override, dropTyped, revert, reload } = useFile(
-    draft,
-    path,
-    layer,
-    saved,
-    typedIn,
-  );
-  const formed = asForm && file?.path === 'look.json' && file.layer === null;
+  const { file, ...does } = useFile(draft, path, layer, saved, typedIn);
+  const { failure, typed, put, save, reload } = does;
   const writes = file?.writable && file.layer === null ? file.path : null;
   if (writes !== writing) setWriting(writes);
   useEffect(() => {
@@ -236,75 +223,23 @@ function Workplace({ previewPort }: { previewPort: number }) {
     setFinding(true);
     document.getElementById('go-to')?.focus();
   };
-  /** Shows a tab of the drawer, and goes to the first thing in it. */
-  const toDrawer = (one: string) => {
-    setTab(one);
-    const first =
-      '.drawer [role=tabpanel]:not([aria-hidden=true]) :is(input, button, [tabindex="0"]):not([tabindex="-1"])';
-    // What a tab shows may have to be asked for first.
-    let tries = 0;
-    const timer = setInterval(() => {
-      const found = document.querySelector<HTMLElement>(first);
-      if (!found && ++tries < 30) return;
-      clearInterval(timer);
-      found?.focus();
-    }, 80);
-  };
-  const commands: Command[] = [
-    { id: 'page', title: 'Go to a page', keys: 'Ctrl K', run: find },
-    { id: 'file', title: 'Open a file', keys: 'Ctrl P', run: () => setPicking(true) },
-    {
-      id: 'point',
-      title: pointing ? 'Stop pointing' : 'Point at the page',
-      keys: 'Ctrl .',
-      run: () => point(!pointing),
-    },
-    { id: 'here', title: 'Show the caret’s element on the page', keys: 'Ctrl I', run: spot.scrollTo },
-    { id: 'why', title: 'Why is it here, or not?', keys: 'Ctrl Shift Y', run: () => editor.current?.explain() },
-    { id: 'change', title: 'Change something here', keys: 'Ctrl Enter', run: () => setActing(true) },
-    { id: 'save', title: 'Save', keys: 'Ctrl S', run: () => void save() },
-    { id: 'save-all', title: 'Save all', keys: 'Ctrl Shift S', run: () => void saveAll() },
-    { id: 'source', title: 'To the source', keys: 'F6', run: () => editor.current?.focus() },
-    { id: 'to-page', title: 'Into the page', keys: '', run: () => frame.current?.focus() },
-    { id: 'problem', title: 'Next problem in this file', keys: 'F8', run: () => editor.current?.nextProblem(false) },
-    {
-      id: 'problem-before',
-      title: 'Problem before it',
-      keys: 'Shift F8',
-      run: () => editor.current?.nextProblem(true),
-    },
-    { id: 'mend', title: 'Mend it: apply the offered fix', keys: 'Alt Enter', run: () => void editor.current?.mend() },
-    ...(['reach', 'styles', 'problems', 'uses', 'history'] as const).map((one) => ({
-      id: `tab-${one}`,
-      title: `Drawer: ${{ reach: 'In reach', styles: 'Styles', problems: 'Problems', uses: 'Uses', history: 'History' }[one]}`,
-      keys: '',
-      run: () => toDrawer(one),
-    })),
-    {
-      id: 'find',
-      title: 'Find and replace in every file',
-      keys: 'Ctrl Shift F',
-      run: () => {
-        setTab('uses');
-        setTimeout(() => document.getElementById('find-everywhere')?.focus(), 60);
-      },
-    },
-    { id: 'format', title: 'Format this file', keys: 'Ctrl Shift L', run: () => void naming.format() },
-    {
-      id: 'awkward',
-      title: awkward ? 'One page' : 'Awkward pages',
-      keys: 'Ctrl Shift A',
-      run: () => setAwkward(!awkward),
-    },
-    { id: 'reload', title: 'Load the page again', keys: '', run: () => setRevision((now) => now + 1) },
-    { id: 'commands', title: 'All commands', keys: 'Ctrl E', run: () => setListing('commands') },
-    { id: 'keys', title: 'The keys', keys: 'F1', run: () => setListing('keys') },
-  ];
-  const pressed = useCommands(commands);
+  const { commands, pressed } = useBenchCommands({
+    ...{ editor, pointing, awkward, point, setAwkward, find },
+    pickFile: () => setPicking(true),
+    toCaret: spot.scrollTo,
+    change: () => setActing(true),
+    save: () => void save(),
+    saveAll: () => void saveAll(),
+    intoPage: () => frame.current?.focus(),
+    showTab: setTab,
+    format: () => void naming.format(),
+    reload: () => setRevision((now) => now + 1),
+    list: setListing,
+  });
 
   const onSaid = (said: FromFrame) => {
     if (said.kind === 'ready' || said.kind === 'moved') {
-      const to = pageOfFrame(said.address, draft);
+      const to = pageOfDraft(draft, said.address);
       if (to === null) return;
       if (said.kind === 'ready') onFramed({ view: said.view, shown: said.shown, address: to });
       if (to !== address)
@@ -326,11 +261,6 @@ function Workplace({ previewPort }: { previewPort: number }) {
     }
   };
 
-  const frameAddress = withQuery(`/draft/${draft}${address}`, {
-    ...(tried ? { try: tried } : {}),
-    ...(on ? { on } : {}),
-    ...(bare ? { bare: '' } : {}),
-  });
   const elsewhere = useMemo(() => {
     const key = (one: ProblemItem) => `${one.layer} ${one.file} ${one.line} ${one.code} ${one.message}`;
     const known = new Set(problems.map(key));
@@ -383,39 +313,6 @@ function Workplace({ previewPort }: { previewPort: number }) {
               </p>
             )}
             {view.failure && !view.offline && <Alert type="error" showIcon title={view.failure} />}
-            {stuck && (
-              <Alert
-                type="warning"
-                showIcon
-                title="The page does not answer: one of its scripts may be going round without end."
-                action={
-                  <Button
-                    size="small"
-                    onClick={() => {
-                      setBare(true);
-                      setStuck(false);
-                      // The page that hangs is taken away first: another of the same site would share its process, and hang with it.
-                      setAbsent(true);
-                      setTimeout(() => setAbsent(false), goneAfter);
-                    }}
-                  >
-                    Show it without scripts
-                  </Button>
-                }
-              />
-            )}
-            {bare && (
-              <Alert
-                type="info"
-                showIcon
-                title="The theme’s scripts do not run."
-                action={
-                  <Button size="small" onClick={() => setBare(false)}>
-                    Let them run
-                  </Button>
-                }
-              />
-            )}
             {awkward && (
               <AwkwardPages
                 draft={draft}
@@ -433,20 +330,19 @@ function Workplace({ previewPort }: { previewPort: number }) {
                 onLine={spot.goLine}
               />
             )}
-            <div className="frame-keeper" hidden={awkward}>
-              {!absent && (
-                <PageFrame
-                  ref={frame}
-                  origin={origin}
-                  address={frameAddress}
-                  revision={revision}
-                  width={width}
-                  onSaid={onSaid}
-                  onStuck={setStuck}
-                  stale={stale}
-                />
-              )}
-            </div>
+            <PageRoom
+              ref={frame}
+              draft={draft}
+              origin={origin}
+              address={address}
+              tried={tried}
+              on={on}
+              revision={revision}
+              width={width}
+              hidden={awkward}
+              stale={stale}
+              onSaid={onSaid}
+            />
             <PlaceBar
               spot={spot}
               pointing={pointing}
@@ -493,69 +389,25 @@ function Workplace({ previewPort }: { previewPort: number }) {
               onResizeEnd={([top, bottom]) => top && bottom && setDrawerSize((bottom / (top + bottom)) * 100)}
             >
               <Splitter.Panel min={120}>
-                <div className="source-room">
-                  {file && (
-                    <>
-                      {(!formed || file.writable) && (
-                        <FileBanner
-                          file={file}
-                          onOverride={override}
-                          onSave={(over) => void save(over)}
-                          onDrop={dropTyped}
-                          onRevert={() => void revert()}
-                          onOwn={() => open(file.path)}
-                          onMerged={settle}
-                        />
-                      )}
-                      <UnsavedFiles
-                        paths={acts.others}
-                        saving={acts.savingAll}
-                        onOpen={open}
-                        onSaveAll={() => void saveAll()}
-                      />
-                      {file.path === 'look.json' && file.layer === null && (
-                        <Segmented
-                          className="look-switch"
-                          size="small"
-                          aria-label="How the look is changed"
-                          options={['Form', 'Source']}
-                          value={asForm ? 'Form' : 'Source'}
-                          onChange={(value) => setAsForm(value === 'Form')}
-                        />
-                      )}
-                      {formed ? (
-                        <LookForm
-                          draft={draft}
-                          own={file.writable ? file.text : null}
-                          version={file.version}
-                          onText={(text) => {
-                            if (!file.writable) override();
-                            type(text);
-                          }}
-                        />
-                      ) : (
-                        <SourceEditor
-                          ref={editor}
-                          draft={`${draft} ${file.layer ?? ''}`}
-                          path={file.path}
-                          text={file.text}
-                          version={file.version}
-                          readOnly={!file.writable}
-                          problems={problems}
-                          facts={facts}
-                          asks={{ counted, showPage: (outcome, held) => void acts.showPage(outcome, held) }}
-                          aid={naming.aid}
-                          onType={type}
-                          onSave={() => void save()}
-                          onCaret={(offset, typing) => {
-                            spot.onCaret(offset, typing);
-                            if (tab === 'uses') naming.lookUp(offset);
-                          }}
-                        />
-                      )}
-                    </>
-                  )}
-                </div>
+                {file && (
+                  <SourceRoom
+                    draft={draft}
+                    file={file}
+                    does={does}
+                    acts={acts}
+                    aid={naming.aid}
+                    editor={editor}
+                    problems={problems}
+                    facts={facts}
+                    counted={counted}
+                    onOpen={open}
+                    onSaveAll={() => void saveAll()}
+                    onCaret={(offset, typing) => {
+                      spot.onCaret(offset, typing);
+                      if (tab === 'uses') naming.lookUp(offset);
+                    }}
+                  />
+                )}
               </Splitter.Panel>
               <Splitter.Panel defaultSize={`${drawerSize}%`} min={34}>
                 <Drawer
@@ -653,20 +505,3 @@ function Workplace({ previewPort }: { previewPort: number }) {
 
 /** Problems that only show when a page is made. */
 const runtime = new Set(['blocked', 'budget', 'fault', 'depth', 'missing', 'style-value']);
-
-/** Path and query of the draft's page that a frame's address shows; null for what is none of it. */
-function pageOfFrame(address: string, draft: string): string | null {
-  const prefix = `/draft/${draft}`;
-  if (!address.startsWith(`${prefix}/`)) return null;
-  const url = new URL(address.slice(prefix.length), 'http://shop.invalid');
-  url.searchParams.delete('try');
-  url.searchParams.delete('on');
-  url.searchParams.delete('bare');
-  const query = [...url.searchParams].length ? url.search : '';
-  return url.pathname + query;
-}
-
-function withQuery(address: string, more: Record<string, string>): string {
-  const query = new URLSearchParams(more).toString();
-  return query ? `${address}${address.includes('?') ? '&' : '?'}${query}` : address;
-}

@@ -2,7 +2,16 @@ import type { FactsAnswer, ProblemItem, ThemeAnswer } from '@/contract/api';
 import { complete, type Suggestions } from '@/core/bench/complete';
 import { formatTemplate } from '@/core/bench/format';
 import { hoverAt, type Hover } from '@/core/bench/hover';
-import { definitionOf, lineAt, renaming, thingAt, usesOf, type FileEdits, type Thing, type Use } from '@/core/bench/things';
+import {
+  definitionOf,
+  lineAt,
+  renaming,
+  thingAt,
+  usesOf,
+  type FileEdits,
+  type Thing,
+  type Use,
+} from '@/core/bench/things';
 import { KnownFacts } from '@/core/catalogue/known-facts';
 import type { FieldDefinition } from '@/core/catalogue/rows';
 import { parseTemplate } from '@/core/language';

@@ -1,0 +1,50 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { draftAddress, pageOfDraft, type DraftView } from './draft-address';
+
+describe('the address of a draft’s page', () => {
+  const made: [page: string, view: DraftView, address: string][] = [
+    ['/', {}, '/draft/spring/'],
+    ['/product/deck-oil', {}, '/draft/spring/product/deck-oil'],
+    ['/product/deck-oil', { try: 'rated' }, '/draft/spring/product/deck-oil?try=rated'],
+    [
+      '/listing/search?q=rope',
+      { try: 'x', on: '2026-12-01' },
+      '/draft/spring/listing/search?q=rope&try=x&on=2026-12-01',
+    ],
+    ['/product/deck-oil', { bare: true }, '/draft/spring/product/deck-oil?bare='],
+    ['/product/deck-oil', { try: null, on: null, bare: false }, '/draft/spring/product/deck-oil'],
+    ['/product/deck-oil', { try: 'pieces/tile/a&b' }, '/draft/spring/product/deck-oil?try=pieces%2Ftile%2Fa%26b'],
+  ];
+  for (const [page, view, address] of made)
+    it(address, () => {
+      expect(draftAddress('spring', page, view)).toBe(address);
+      expect(pageOfDraft('spring', address)).toBe(page);
+    });
+
+  const none = ['/draft/springs/product/x', '/draft/autumn/', '/draft/spring', '/product/x', '', 'draft/spring/'];
+  for (const address of none)
+    it(`“${address}” is none of the draft’s`, () => {
+      expect(pageOfDraft('spring', address)).toBeNull();
+    });
+
+  it('a page whose path begins with two slashes stays a page of the draft', () => {
+    expect(pageOfDraft('spring', '/draft/spring//elsewhere.example/x')).toBe('//elsewhere.example/x');
+  });
+
+  it('gives back the page, whatever it is shown with', () => {
+    const word = fc.stringMatching(/^[a-z0-9-]{1,8}$/);
+    const page = fc
+      .tuple(fc.array(word, { maxLength: 4 }), fc.array(fc.tuple(word, fc.string()), { maxLength: 3 }))
+      .map(([path, query]) => {
+        const given = new URLSearchParams(query.filter(([name]) => !['try', 'on', 'bare'].includes(name))).toString();
+        return `/${path.join('/')}${given ? `?${given}` : ''}`;
+      });
+    const view = fc.record({ try: fc.option(fc.string()), on: fc.option(word), bare: fc.boolean() });
+    fc.assert(
+      fc.property(page, view, (one, shown) => {
+        expect(pageOfDraft('spring', draftAddress('spring', one, shown))).toBe(one);
+      }),
+    );
+  });
+});

@@ -1,0 +1,29 @@
+/** What a draft's page can be shown with: an alternate that is tried, a day that it is seen on, no scripts of the theme. */
+export interface DraftView {
+  try?: string | null;
+  on?: string | null;
+  bare?: boolean;
+}
+
+const views = ['try', 'on', 'bare'] as const;
+
+/** Address of a page (path and query in the shop) as a draft of that name shows it. */
+export function draftAddress(draft: string, page: string, { try: tried, on, bare }: DraftView = {}): string {
+  const query = new URLSearchParams({
+    ...(tried ? { try: tried } : {}),
+    ...(on ? { on } : {}),
+    ...(bare ? { bare: '' } : {}),
+  }).toString();
+  const address = `/draft/${draft}${page}`;
+  return query ? `${address}${page.includes('?') ? '&' : '?'}${query}` : address;
+}
+
+/** The page that such an address shows: its path and query in the shop. Null: it is none of this draft's. */
+export function pageOfDraft(draft: string, address: string): string | null {
+  const prefix = `/draft/${draft}`;
+  if (!address.startsWith(`${prefix}/`)) return null;
+  const { pathname, searchParams } = new URL(`http://shop.invalid${address.slice(prefix.length)}`);
+  for (const one of views) searchParams.delete(one);
+  const query = searchParams.toString();
+  return query ? `${pathname}?${query}` : pathname;
+}
