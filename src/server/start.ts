@@ -69,8 +69,13 @@ function answer(request: IncomingMessage, response: ServerResponse, preview: boo
   void handle(request, response);
 }
 
-const server = createServer((request, response) => answer(request, response, false));
-const pages = createServer((request, response) => answer(request, response, true));
+/**
+ * An idle connection stays open for longer than who holds one waits to use it again, in milliseconds: a request that is sent
+ * just as it is closed is lost, and only a browser sends it once more. Node.js closes after 5 seconds.
+ */
+const idle = { keepAliveTimeout: 75_000, headersTimeout: 80_000 };
+const server = createServer(idle, (request, response) => answer(request, response, false));
+const pages = createServer(idle, (request, response) => answer(request, response, true));
 
 /** Longest time given to warming up, in milliseconds. */
 const longestWarming = 4000;

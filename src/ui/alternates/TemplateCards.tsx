@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Button, Dropdown } from 'antd';
 import Link from 'next/link';
 import type { AlternatesTarget, CoverageItem, TargetItem, TemplateItem, WhoAnswer } from '@/contract/alternates';
+import { draftAddress } from '@/core/storefront/draft-address';
 import { pathOf } from '@/core/storefront/route';
 import { api } from '../shared/api';
 import { LayerTag } from '../shared/LayerTag';
@@ -169,10 +170,9 @@ function TemplatePicture({ draft, target, template, count, revision }: PicturePr
   const subject = sample.data;
   if (!subject) return <span className="template-picture" aria-hidden="true" />;
   const path = pathOf(subject);
-  const view = subject.view === 'list' ? '&view=list' : '';
   const address =
     target.piece === undefined
-      ? `/draft/${draft}${path}?try=${encodeURIComponent(template.name)}${view}`
+      ? draftAddress(draft, subject.view === 'list' ? `${path}?view=list` : path, { try: template.name })
       : `/draft/${draft}/picture/${name}?of=${encodeURIComponent(path)}`;
   return (
     <span className="template-picture" aria-hidden="true">

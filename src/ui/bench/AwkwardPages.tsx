@@ -5,6 +5,7 @@ import type { SurveyLine, ViewAnswer } from '@/contract/api';
 import type { FromFrame, ToFrame } from '@/contract/frame';
 import { outcomeInWords } from '@/core/bench/awkward-words';
 import { marksOf } from '@/core/bench/trail';
+import { draftAddress } from '@/core/storefront/draft-address';
 import { api, messageOf } from '../shared/api';
 import { readLines } from '../shared/readLines';
 
@@ -216,7 +217,6 @@ function SmallPage({ draft, origin, address, tried, name, reasons, file, edits, 
       over = true;
     };
   }, [ready, edits, draft, address, tried, origin, file]);
-  const query = tried ? `?try=${encodeURIComponent(tried)}` : '';
   return (
     <li>
       <button type="button" className="awkward-name" onClick={onOpen} title={`Go to ${name}`}>
@@ -230,7 +230,7 @@ function SmallPage({ draft, origin, address, tried, name, reasons, file, edits, 
           tabIndex={-1}
           loading="lazy"
           sandbox="allow-scripts allow-forms allow-same-origin"
-          src={`${origin}/draft/${draft}${address}${query}`}
+          src={origin + draftAddress(draft, address, { try: tried })}
           style={{ width: believed, transform: `scale(${scale})`, height: 190 / scale }}
         />
       </div>
