@@ -102,6 +102,10 @@ describe('a file that is renamed', () => {
     const unsaved = [{ path: 'content/default.html', text: '<b><draw name="pieces/own"/></b>', expected: 'older' }];
     const before = draft().revision;
     expect(refusal(() => rename('pieces/own.html', 'pieces/ours.html', { unsaved })).code).toBe('changed');
+    // Begun here as a new file, and saved elsewhere meanwhile.
+    const begun = [{ path: 'content/default.html', text: '<draw name="pieces/own"/>', expected: null }];
+    expect(refusal(() => rename('pieces/own.html', 'pieces/ours.html', { unsaved: begun })).code).toBe('changed');
+    expect(refusal(() => rename('pieces/own.html', 'pieces/ours.html', { expected: null })).code).toBe('changed');
     expect(refusal(() => rename('pieces/own.html', 'content/default.html')).code).toBe('name');
     expect(refusal(() => rename('pieces/stock.html', 'pieces/store.html')).message).toContain(
       'no “pieces/stock.html” of',

@@ -48,10 +48,13 @@ export function renameWrites(
   const [own, before] = [theme, saved].map(({ layers }) => layers[layers.length - 1]?.files);
   return files.flatMap(({ was, path, text }): FileWrite[] => {
     const given = own?.get(was) ?? null;
-    const now = text ?? given?.text ?? null;
-    const bytes = now === null ? given && shop.themes.bytes(given.hash) : Buffer.from(now);
-    const expected = seen.get(was) ?? before?.get(was)?.hash ?? null;
+    const words = text ?? given?.text ?? null;
+    const bytes = words === null ? given && shop.themes.bytes(given.hash) : Buffer.from(words);
+    const now = before?.get(was)?.hash ?? null;
+    const asSeen = seen.get(was);
+    const expected = asSeen === undefined ? now : asSeen;
     if (was === path) return text === null ? [] : [{ path, bytes, expected }];
-    return [...(expected === null ? [] : [{ path: was, bytes: null, expected }]), { path, bytes, expected: null }];
+    const away = now === null && expected === null ? [] : [{ path: was, bytes: null, expected }];
+    return [...away, { path, bytes, expected: null }];
   });
 }
