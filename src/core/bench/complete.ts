@@ -328,11 +328,24 @@ function inValue(
   if (element === 'takes' && attribute === 'type')
     return list([...inputTypes, ...(theme.types?.objects ?? [])], 'text');
   if (amendElements.has(element) && ['mark', 'before', 'after', 'into'].includes(attribute)) {
-    const below = new Theme(theme.layers.slice(0, -1), theme.locale, theme.surroundings).template(
-      file.replace(/\.html$/, ''),
-    );
+    const name = file.replace(/\.html$/, '');
+    // An alternate may have nothing below: then it amends another template.
+    const other =
+      theme
+        .parts(name)
+        .at(-2)
+        ?.path.replace(/\.html$/, '') ?? name;
+    const below =
+      other === name
+        ? new Theme(theme.layers.slice(0, -1), theme.locale, theme.surroundings).template(name)
+        : theme.template(other);
     return below ? list(marksIn(below), 'text') : null;
   }
+  if (element === 'amend' && attribute === 'of')
+    return list(
+      theme.names().filter((name) => `${name}.html` !== file),
+      'piece',
+    );
   return null;
 }
 
