@@ -27,6 +27,8 @@ export interface Use {
   defines: boolean;
 }
 
+type Names = ReadonlySet<string>;
+
 export const keyOfThing = ({ kind, name, of }: Thing): string => `${kind} ${of} ${name}`;
 
 /** What each kind is called. */
@@ -66,7 +68,7 @@ export function usesIn(file: string, layer: string, text: string, theme: Theme):
   const add = (thing: Thing, from: number, to: number, defines = false): void => {
     uses.push({ thing, file, layer, from, to, ...lineAt(text, from), defines });
   };
-  const expression = (given: Expression, bound: ReadonlySet<string>): void =>
+  const expression = (given: Expression, bound: Names): void =>
     eachExpression(given, (inner) => {
       if (inner.kind === 'name' && inputs.has(inner.name) && !bound.has(inner.name))
         add({ kind: 'input', name: inner.name, of: own }, inner.from, inner.to);
@@ -79,7 +81,7 @@ export function usesIn(file: string, layer: string, text: string, theme: Theme):
         first.value.to - 1,
       );
     });
-  const element = (node: ElementNode, bound: ReadonlySet<string>): void => {
+  const element = (node: ElementNode, bound: Names, reach: ReadonlyMap<Expression, Names>): void => {
     const drawn = node.own && node.name === 'draw' ? fixedName(node) : null;
     for (const attribute of node.attributes) {
       const { name, value, parts, from } = attribute;
@@ -97,16 +99,23 @@ export function usesIn(file: string, layer: string, text: string, theme: Theme):
       else if (amendElements.has(node.name) && ['mark', 'before', 'after', 'into'].includes(name))
         put('mark', fixed ? ownerOf(theme, own, fixed) : own);
     }
-    for (const one of expressionsOf(node)) expression(one, bound);
+    for (const one of expressionsOf(node)) expression(one, reach.get(one) ?? bound);
   };
-  const walk = (nodes: readonly TemplateNode[], bound: ReadonlySet<string>, drawn: string | null): void => {
+  const walk = (nodes: readonly TemplateNode[], bound: Names, drawn: string | null): void => {
     for (const node of nodes) {
       if (node.type === 'value') expression(node.expression, bound);
       if (node.type !== 'element') continue;
-      const { each, lets } = node.directives;
-      const names = [each?.item, each?.at, ...lets.map((one) => one.name)].filter((one): one is string => Boolean(one));
-      const inner = names.length ? new Set([...bound, ...names]) : bound;
-      element(node, inner);
+      const { each, lets, gate } = node.directives;
+      // What a directive works on does not see the names that it gives.
+      const reach = new Map<Expression, Names>();
+      if (gate?.kind === 'or-when') reach.set(gate.test, bound);
+      if (each) reach.set(each.list, bound);
+      let inner: Names = each ? new Set([...bound, each.item, ...(each.at === null ? [] : [each.at])]) : bound;
+      for (const { name, value } of lets) {
+        reach.set(value, inner);
+        inner = new Set([...inner, name]);
+      }
+      element(node, inner, reach);
       const gap =
         node.own && node.name === 'fill' && drawn !== null ? node.attributes.find((one) => one.name === 'gap') : null;
       if (gap?.value)
