@@ -93,6 +93,7 @@ test('an input and a piece are renamed everywhere, a text is replaced in every f
   await page.getByLabel('New name').fill('pieces/ours');
   await page.keyboard.press('Enter');
   await expect(page.locator('.cm-content')).toHaveAttribute('aria-label', 'Source of pieces/ours.html');
+  await expect(page.locator('.uses-thing')).toContainText('The template pieces/ours: 1 place');
   await expect(shown(page).locator('.own')).toHaveText('hello');
 
   // Every file.

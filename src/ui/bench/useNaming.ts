@@ -100,6 +100,7 @@ export function useNaming(given: Given) {
         );
         for (const one of changed) keepText(one.path, one.text);
       }
+      setThing({ ...use, thing: { ...use.thing, name } });
       void message.success(
         `${use.thing.name} is called ${name} now${use.thing.kind === 'piece' ? '' : ', in texts that are not saved yet'}.`,
       );
