@@ -458,7 +458,7 @@ function Workplace({ previewPort }: { previewPort: number }) {
                       shopLayer={spot.shopLayer}
                       renaming={naming.renaming}
                       onRenaming={naming.setRenaming}
-                      fresh={typedKey}
+                      fresh={lang.known}
                       onGo={spot.goPlace}
                       onRename={(use, name) => void naming.rename(use, name)}
                       onReplace={(matches, words, by) => void naming.replaceAll(matches, words, by)}

@@ -15,7 +15,7 @@ interface Props {
   renaming: boolean;
   onRenaming: (on: boolean) => void;
   /** Changes when what is typed or saved changed. */
-  fresh: string;
+  fresh: number;
   onGo: (file: string, layer: string, from: number) => void;
   onRename: (use: Use, name: string) => void;
   onReplace: (matches: Found[], words: string, by: string, capitals: boolean) => void;

@@ -28,7 +28,7 @@ export function useLanguage({ draft, revision, paths, typed, unsaved }: Given) {
   const last = useRef(0);
   const now = useRef(unsaved);
   const [ready, setReady] = useState(0);
-  const [checked, setChecked] = useState<{ paths: string; problems: ProblemItem[] } | null>(null);
+  const [checked, setChecked] = useState<{ paths: string; problems: ProblemItem[]; at: number } | null>(null);
   useEffect(() => {
     now.current = unsaved;
   });
@@ -78,7 +78,7 @@ export function useLanguage({ draft, revision, paths, typed, unsaved }: Given) {
       await ask('texts', now.current());
       const { problems, wanted } = await ask('check', key ? key.split('\n') : []);
       if (over) return;
-      startTransition(() => setChecked({ paths: key, problems }));
+      startTransition(() => setChecked((before) => ({ paths: key, problems, at: (before?.at ?? 0) + 1 })));
       if (!wanted.length || !again) return;
       const facts = await api<FactsAnswer>('POST', `/api/drafts/${draft}/fact`, { fields: wanted.slice(0, 200) });
       await ask('learn', { fields: wanted.slice(0, 200), facts });
@@ -92,5 +92,6 @@ export function useLanguage({ draft, revision, paths, typed, unsaved }: Given) {
   }, [ask, draft, key, typed, ready]);
 
   const problems = useMemo(() => (ready && checked?.paths === key ? checked.problems : null), [ready, checked, key]);
-  return { ask, problems };
+  /** `known` goes up when the worker has come to know what is saved and typed: what was asked before may be otherwise now. */
+  return { ask, problems, known: checked?.at ?? 0 };
 }
