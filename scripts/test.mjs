@@ -39,6 +39,9 @@ const cases = [
   'nesting',
   'filters',
   'layers',
+  'decisions',
+  'reported',
+  'budgets',
 ];
 check('Language cases by the command line', 'npx', [
   'tsx',

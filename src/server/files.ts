@@ -4,6 +4,7 @@ import { parseTemplate } from '@/core/language';
 import { readAlternates, saidWrong } from '@/core/alternates/alternates';
 import type { Layer, Theme } from '@/core/theme/theme';
 import { readLook, wrongListings } from '@/core/theme/look';
+import { unmarked } from '@/core/theme/mark';
 import { readWords } from '@/core/theme/words';
 import type { ChangedMeanwhile, FileWrite, StateRow } from '@/store/themes';
 import { madeNow } from './author';
@@ -75,17 +76,18 @@ export function wrongText(path: string, text: string): string | null {
   const size = Buffer.byteLength(text);
   if (size > largestText)
     return `“${path}” would be ${(size / 1e6).toFixed(1)} MB; a file of text may have ${largestText / 1e6} MB.`;
+  const json = unmarked(text);
   try {
-    if (path.startsWith('words/')) readWords(text);
+    if (path.startsWith('words/')) readWords(json);
     else if (path === 'look.json') {
-      readLook(text);
-      const wrong = wrongListings(text);
+      readLook(json);
+      const wrong = wrongListings(json);
       if (wrong) return `look.json: ${wrong}`;
     } else if (path === 'alternates.json') {
       // A mistake in an entry leaves that entry out and is told as a problem; what is no JSON would leave out all.
-      const broken = readAlternates(text).wrong.find(({ path }) => path === '');
+      const broken = readAlternates(json).wrong.find(({ path }) => path === '');
       if (broken) return `${saidWrong(broken)} (line ${broken.line})`;
-    } else if (path.endsWith('.json')) JSON.parse(text);
+    } else if (path.endsWith('.json')) JSON.parse(json);
   } catch (error) {
     return `“${path}” cannot be read as JSON: ${(error as Error).message}`;
   }

@@ -10,6 +10,7 @@ import { formatFor, understand, type Problem } from '@/core/language';
 import type { Page } from '@/core/storefront/page';
 import { localePrefix, pathOf, readLocale } from '@/core/storefront/route';
 import type { Layer, Theme } from '@/core/theme/theme';
+import { unmarked } from '@/core/theme/mark';
 import type { StateRow } from '@/store/themes';
 import { layerItem } from './files';
 import { fragmentOf, pageOf, type PageAsk } from './page';
@@ -162,7 +163,7 @@ export function changeAt(shop: Shop, draft: StateRow, asked: z.output<typeof cha
 function readable({ path, text }: { path: string; text: string }): boolean {
   if (!path.endsWith('.json')) return true;
   try {
-    JSON.parse(text);
+    JSON.parse(unmarked(text));
     return true;
   } catch {
     return false;

@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { formatFor, isRecord, type Problem } from '@/core/language';
 import { printed } from '@/core/language/3-compile/runtime';
+import { unmetered } from '@/core/language/values/meter';
 import { CatalogueFileError } from './catalogue-file';
 import { problemLine, ThemeFolderError, ThemeFolders, traceTable } from './theme-folder';
 
@@ -64,7 +65,7 @@ export function renderCommand(
   const page = opened.page(options.page, today, options.try ?? null, options.trace !== undefined);
   for (const one of page.problems) complain(problemLine(one, folders.length > 1));
   if (page.trace && options.trace) {
-    const format = { format: formatFor(opened.source?.shop().locale ?? 'en-GB') };
+    const format = { ...unmetered, format: formatFor(opened.source?.shop().locale ?? 'en-GB') };
     const told = (value: unknown): string => {
       if (isRecord(value)) return String(value.name ?? value.title ?? value.label ?? 'a record');
       return Array.isArray(value) ? `${value.length} items` : printed(value as string, format);

@@ -2,6 +2,7 @@ import { zipSync } from 'fflate';
 import yauzl from 'yauzl';
 import { z } from 'zod';
 import { largestText } from '@/contract/api';
+import { unmarked } from '@/core/theme/mark';
 import { folders, wrongText } from './files';
 import { refuse } from './refusal';
 import { textual } from './shop';
@@ -104,7 +105,7 @@ export function themeOf(given: readonly TravelFile[]): ThemeFiles {
     if (twin !== undefined) not(`“${twin}” and “${path}” differ only in capitals; on many disks they are one file.`);
     seen.set(path.toLowerCase(), path);
   }
-  const read = about.safeParse(JSON.parse(own.bytes.toString('utf8')));
+  const read = about.safeParse(JSON.parse(unmarked(own.bytes.toString('utf8'))));
   if (!read.success) {
     const issue = read.error.issues[0];
     return not(`about.json: ${issue?.path.length ? `“${issue.path.join('.')}”: ` : ''}${issue?.message}.`);

@@ -3,6 +3,7 @@ import type { Wording } from '@/core/alternates/words';
 import { formatFor } from '@/core/language';
 import { Money, Day } from '@/core/language/values/values';
 import { printed } from '@/core/language/3-compile/runtime';
+import { unmetered } from '@/core/language/values/meter';
 import type { Shop } from './shop';
 
 type Of = NonNullable<FactSpec['of']>;
@@ -28,7 +29,7 @@ export function wordingOf(shop: Shop): Wording & { has(of: Of, slug: string): bo
     return found;
   };
   return {
-    money: (minor) => printed(new Money(minor, currency), format),
+    money: (minor) => printed(new Money(minor, currency), { ...unmetered, ...format }),
     day: (iso) => (Day.read(iso) ? dates.format(new Date(`${iso}T00:00:00Z`)) : iso),
     name: (of, slug) => names(of).get(slug) ?? slug,
     has: (of, slug) => names(of).has(slug),

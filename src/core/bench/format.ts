@@ -7,7 +7,7 @@ const kept = new Set(['pre', 'textarea']);
 
 /**
  * A template with its lines indented by how deep they stand, two spaces a level. Nothing but white space at the beginning and
- * end of lines changes; what stands in `pre`, `textarea`, scripts, styles and `do:literal` stays. Null for a text that cannot be read.
+ * end of lines changes; what stands in `pre`, `textarea`, scripts, styles and `do:as-written` stays. Null for a text that cannot be read.
  */
 export function formatTemplate(text: string): string | null {
   const { children, problems } = parseTemplate('', text);
@@ -29,7 +29,7 @@ export function formatTemplate(text: string): string | null {
       for (let line = first + 1; line <= opened; line++) depths[line] = (depths[line] ?? 0) + 2;
       const inside = opened + 1;
       const closed = lineOf(node.closeFrom);
-      if (kept.has(node.name) || rawElements.has(node.name) || node.directives.literal) {
+      if (kept.has(node.name) || rawElements.has(node.name) || node.directives.asWritten) {
         freeze(inside, closed);
         continue;
       }

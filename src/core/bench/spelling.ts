@@ -9,12 +9,12 @@ export const directiveSays: Record<string, string> = {
   'do:attributes': 'a record’s entries as attributes',
   'do:json': 'the value as JSON, in a script of type application/json or application/ld+json',
   'do:once': 'printed only the first time in a page',
-  'do:literal': 'it and all inside it as written',
+  'do:as-written': 'it and all inside it as written',
   'do:mark': 'a name by which amendments find it; never printed',
 };
 
 /** Directives that stand by themselves, without a value. */
-export const bareDirectives = new Set(['do:otherwise', 'do:once', 'do:literal']);
+export const bareDirectives = new Set(['do:otherwise', 'do:once', 'do:as-written']);
 
 export const elementSays: Record<string, string> = {
   draw: 'renders another template with these inputs',

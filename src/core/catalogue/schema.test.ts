@@ -33,6 +33,7 @@ const context: FilterContext = {
   services: { phrase: () => null },
   print: String,
   charge: () => {},
+  work: () => {},
 };
 const asking = { ...context, ask: (question: object) => record({ ...question, value: null, problem: null }) };
 const first = (list: unknown) => (list as unknown[])[0] as RecordValue;

@@ -6,6 +6,9 @@ const read = (file: string) => (JSON.parse(readFileSync(file, 'utf8')) as { case
 
 /** The agreed cases. */
 const files = [
+  'decisions',
+  'reported',
+  'budgets',
   'layers',
   'printing',
   'places',

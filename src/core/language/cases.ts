@@ -40,6 +40,8 @@ export function runCase(one: Case): Outcome {
     locale: theme.locale,
     globals: { shop, look, visit },
     hosts: theme.hosts,
+    schemes: theme.schemes,
+    time: { most: 400, now: () => performance.now() },
     services: { phrase: (key) => theme.phrase(key), asset: (path) => `/assets/${path}` },
   });
   const problems = [...checked, ...rendered.problems];

@@ -38,7 +38,7 @@ export function highlights(text: string): Highlight[] {
       else if (node.type === 'element') {
         if (node.own) tag(node.from + 1, node.name, 'own');
         node.attributes.forEach(attribute);
-        if (!node.directives.literal) walk(node.children);
+        if (!node.directives.asWritten) walk(node.children);
         if (node.own && node.closeFrom < node.to) tag(node.closeFrom + 2, node.name, 'own');
       }
     }

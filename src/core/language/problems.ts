@@ -57,6 +57,18 @@ export const problemKinds = {
     explanation: 'Attributes that start with “do:” direct their element; only those of the language exist.',
     mend: 'Correct the name.',
   },
+  renamed: {
+    severity: 'note',
+    message: (a) => `“${a.name}” is called “${a.now}” now`,
+    explanation: 'The old name is read as the new one.',
+    mend: 'Write the new name.',
+  },
+  attribute: {
+    severity: 'error',
+    message: (a) => `The attribute “${a.name}” stands here twice: a browser takes the first only`,
+    explanation: 'An element has each attribute once.',
+    mend: 'Take one of the two out.',
+  },
   otherwise: {
     severity: 'error',
     message: (a) => `do:${a.name} needs an element with do:when, do:or-when or do:each right before it`,
@@ -67,7 +79,7 @@ export const problemKinds = {
     severity: 'error',
     message: (a) => String(a.text),
     explanation: 'A value can never become part of a script.',
-    mend: 'Pass data by a data attribute or by do:json; do:literal prints a handler with braces as written.',
+    mend: 'Pass data by a data attribute or by do:json; do:as-written prints a handler with braces as written.',
   },
   'literal-only': {
     severity: 'error',

@@ -327,6 +327,7 @@ class Setting {
       locale,
       // An address of this site written whole, as search engines want it, is this site's own.
       hosts: origin ? [...theme.hosts, new URL(origin).host] : theme.hosts,
+      schemes: theme.schemes,
       globals: { shop: record(this.#shop(shop)), look, visit },
       services: {
         ...services(this, request.prefix),

@@ -1,21 +1,35 @@
-import type { ElementNode, Template, TemplateNode } from '../language/1-parse/nodes';
+import { noDirectives } from '../language/1-parse/directives';
+import type { Expression } from '../language/1-parse/expression';
+import { settle } from '../language/1-parse/loose';
+import { rawElements } from '../language/1-parse/names';
+import type { Attribute, Directives, ElementNode, Take, Template, TemplateNode } from '../language/1-parse/nodes';
+import { maxNodes, parseTemplate, staysRaw } from '../language/1-parse/template';
 import { nearestOf } from '../language/nearest';
 import { problem, rewrite, type About, type Problem, type ProblemCode } from '../language/problems';
 
-/** What an amendment may do: each names a place by `mark` or `at`. `move` names where to by `before`, `after` or `into`. */
-const operations = new Set(['before', 'after', 'prepend', 'append', 'replace', 'remove', 'move']);
+/**
+ * What an amendment may do: each names a place by `mark` or `at`. `move` names where to by `before`, `after` or `into`; `adjust`
+ * gives attributes.
+ */
+const operations = new Set(['before', 'after', 'prepend', 'append', 'replace', 'remove', 'move', 'adjust']);
+/** Those that put nothing anywhere: of directives they take a condition only. */
+const placing = new Set(['before', 'after', 'prepend', 'append', 'replace']);
 
-/** The `<amend>` of a file whose only element it is; null for any other file. */
+/** The `<amend>` of a file whose only element it is, white space and comments aside; null for any other file. */
 export function amendmentOf(template: Template): ElementNode | null {
   let found: ElementNode | null = null;
   for (const node of template.children) {
     if (node.type === 'element') {
       if (found || !node.own || node.name !== 'amend') return null;
       found = node;
-    } else if (node.type === 'value' || (node.type === 'text' && /\S/.test(node.text))) return null;
+    } else if (!isSpace(node)) return null;
   }
   return found;
 }
+
+/** White space, or a comment of either kind. */
+const isSpace = (node: TemplateNode): boolean =>
+  node.type === 'comment' || (node.type === 'text' && (node.blank || !/\S/.test(node.text)));
 
 /**
  * A file with the amendments of the layers above it put in, lowest layer first, each in file order. The trees given stay
@@ -32,65 +46,131 @@ interface Place {
   chains: number[];
 }
 
+/** Nodes looked at for all the operations of a template together: past that, the rest is left out. */
+const maxLooks = 5_000_000;
+
+/** Levels of a tree with its amendments: each may wrap what was there in one more. */
+const maxDepth = 600;
+
+/** Thrown when the tree grew larger than a template may be, or took too long to put together. */
+class TooMuch {
+  constructor(readonly why: string) {}
+}
+
 class Amending {
   readonly #children: TemplateNode[];
   readonly #chains: number[];
   readonly #problems: Problem[];
+  readonly #takes: Take[];
   /** From the nodes of the base to their copies: places by path are those of the base as it is written. */
   readonly #copies = new Map<ElementNode, ElementNode>();
-  /** Afters of one place keep their order: each stands behind what the one before it put in. */
+  /** Afters of one place keep their order: each stands after what the one before it put in. */
   readonly #afters = new Map<ElementNode, TemplateNode>();
   readonly #unplaced: TemplateNode[] = [];
+  /** Chains that have a further link: of these each link keeps its condition, whatever becomes of it. */
+  readonly #tied = new Set<number>();
+  /** Of each element with a condition: what it asks, as its file has it. */
+  readonly #links = new Map<ElementNode, Pick<Directives, 'gate' | 'lets' | 'when'> & { chain: number }>();
   #chainCount: number;
+  #nodes = 0;
+  #looks = 0;
 
   constructor(readonly base: Template) {
     this.#chainCount = base.chainCount;
     this.#chains = [...base.chains];
     this.#problems = [...base.problems];
+    this.#takes = [...base.takes];
     this.#children = base.children.map((node) => this.#copy(node, (chain) => chain, this.#copies));
   }
 
   all(amendments: readonly Template[]): Template {
     for (const amendment of amendments) {
       this.#problems.push(...amendment.problems);
+      this.#takes.push(...amendment.takes);
       const root = amendmentOf(amendment);
-      for (const node of root?.children ?? []) this.#apply(node);
+      for (const node of root?.children ?? []) {
+        try {
+          this.#apply(node);
+        } catch (error) {
+          if (!(error instanceof TooMuch)) throw error;
+          const name = this.base.source.file.replace(/\.html$/, '');
+          this.#report('budget', opening(node), { name, why: error.why }, node);
+          break;
+        }
+      }
     }
+    settle(this.#children, (node, at) => this.#settle(node, node.from + at));
     return {
       ...this.base,
       children: this.#children,
       chains: this.#chains,
       chainCount: this.#chainCount,
+      takes: this.#takes,
       problems: this.#problems,
       unplaced: this.#unplaced,
     };
   }
 
+  /** Tells of an entity that only what an amendment took away had ended. */
+  #settle(node: TemplateNode, at: number): void {
+    const { source } = node;
+    const told = this.#problems.some((one) => one.code === 'tag' && one.from === at && one.layer === source.layer);
+    if (told) return;
+    const text = 'After the amendments an “&” may begin an entity with what comes next here: write &amp; for the sign';
+    this.#report('tag', { from: at, to: at + 1 }, { text }, node).fix = rewrite(
+      'Write &amp;',
+      { from: at, to: at + 1 },
+      '&amp;',
+    );
+  }
+
   #apply(operation: TemplateNode): void {
-    if (operation.type === 'comment' || (operation.type === 'text' && !/\S/.test(operation.text))) return;
+    if (isSpace(operation)) return;
+    if (operation.type === 'element' && operation.own && operation.name === 'takes') return;
     if (operation.type !== 'element' || !operation.own || !operations.has(operation.name)) {
       this.#report('amend', operation, {
-        text: `In <amend> stand before, after, prepend, append, replace, remove and move; this is none of them`,
+        text: `In <amend> stand before, after, prepend, append, replace, remove, move, adjust and takes; this is none of them`,
       });
       return;
     }
+    this.#checkDirectives(operation);
     const places = this.#placesOf(operation);
     if (!places.length) this.#unplaced.push(...this.#insert(operation, []));
     else if (operation.name === 'move') this.#move(operation, places);
     else for (const place of places) this.#change(operation, place);
   }
 
+  /** Directives that an operation cannot follow. */
+  #checkDirectives(operation: ElementNode): void {
+    const { gate, each, lets, wrapWhen, attributes, json, once, asWritten } = operation.directives;
+    const puts = placing.has(operation.name);
+    const refused = puts
+      ? gate || wrapWhen || attributes || json
+      : gate || wrapWhen || attributes || json || each || lets.length || once || asWritten;
+    if (!refused) return;
+    const allowed = puts ? 'do:when, do:each, do:let, do:once, do:mark and do:as-written' : 'do:when only';
+    this.#report('amend', opening(operation), { text: `Of directives, <${operation.name}> takes ${allowed}` }, operation);
+  }
+
   #change(operation: ElementNode, place: Place): void {
     const { node, siblings, chains } = place;
+    if (operation.name === 'adjust') return this.#adjust(operation, node);
     const at = () => siblings.indexOf(node);
-    if (operation.name === 'remove') siblings.splice(at(), 1);
-    else if (operation.name === 'before') siblings.splice(at(), 0, ...this.#insert(operation, chains));
+    if (operation.name === 'remove') {
+      const { when } = operation.directives;
+      const left = when ? [grouped(operation, { when: negated(when) }, [this.#untied(node)])] : [];
+      siblings.splice(at(), 1, ...this.#keepingCondition(node, left));
+    } else if (operation.name === 'before') siblings.splice(at(), 0, ...this.#insert(operation, chains));
     else if (operation.name === 'after') {
       const inserted = this.#insert(operation, chains);
       const last = this.#afters.get(node);
       siblings.splice(Math.max(at(), last ? siblings.indexOf(last) : -1) + 1, 0, ...inserted);
       if (inserted.length) this.#afters.set(node, inserted[inserted.length - 1] as TemplateNode);
-    } else if (operation.name === 'replace') siblings.splice(at(), 1, ...this.#insert(operation, chains, node));
+    } else if (operation.name === 'replace') {
+      const index = at();
+      const inner = this.#insert(operation, chains, this.#untied(node));
+      siblings.splice(index, 1, ...this.#keepingCondition(node, inner));
+    } else if (rawElements.has(node.name.toLowerCase()) && !node.own) this.#writeRaw(operation, node);
     else {
       if (!node.own && node.childless) {
         this.#report('mark', operation, { text: `<${node.name}> has no inside: put it before or after` });
@@ -103,6 +183,53 @@ class Amending {
     }
   }
 
+  /** Text put into a script or style: as it is written, and nothing else. */
+  #writeRaw(operation: ElementNode, node: ElementNode): void {
+    const { directives, source, children } = operation;
+    const refuse = (text: string) =>
+      void this.#report('amend', opening(operation), { text: `${text}; the change is left out` }, operation);
+    if (node.directives.json) return refuse(`<${node.name}> holds what its do:json gives`);
+    if (directives.when || directives.each || directives.lets.length || directives.once)
+      return refuse(`<${node.name}> holds text only, which is always the same`);
+    const text = directives.asWritten
+      ? source.slice(operation.openTo, operation.closeFrom)
+      : children.every((child) => child.type === 'text')
+        ? children.map((child) => (child.type === 'text' ? child.text : '')).join('')
+        : null;
+    if (text === null)
+      return refuse(
+        `<${node.name}> holds text only: no value, element or draw can be put into it. do:as-written puts text there with its braces`,
+      );
+    const there = node.children.map((child) => (child.type === 'text' ? child.text : '')).join('');
+    const whole = operation.name === 'prepend' ? text + there : there + text;
+    if (!staysRaw(node.name.toLowerCase(), node.space, whole)) return refuse(`This would end <${node.name}> early`);
+    const { openTo: from, closeFrom: to } = operation;
+    const put: TemplateNode = { type: 'text', source, from, to, text, blank: false, loose: [] };
+    if (operation.name === 'prepend') node.children.unshift(put);
+    else node.children.push(put);
+  }
+
+  /** Gives an element attributes: a class is added to what is there, others stand in place of its own. */
+  #adjust(operation: ElementNode, node: ElementNode): void {
+    if (node.own && node.name !== 'draw') {
+      const text = `<${node.name}> is the language’s own, and is never printed: it has no attributes to adjust`;
+      this.#report('amend', opening(operation), { text }, operation);
+      return;
+    }
+    const { when } = operation.directives;
+    for (const one of operation.attributes) {
+      if (one.name === 'mark' || one.name === 'at' || one.name.startsWith('do:')) continue;
+      const attribute: Attribute = { ...one, source: operation.source };
+      const at = node.attributes.findIndex((other) => other.name.toLowerCase() === one.name);
+      const before = node.attributes[at];
+      const given = (otherwise: Attribute | null) => (when ? { given: { when, otherwise } } : {});
+      if (!before) node.attributes.push({ ...attribute, ...given(null) });
+      else if (one.name === 'class')
+        node.attributes[at] = { ...before, added: [...(before.added ?? []), { ...attribute, ...given(null) }] };
+      else node.attributes[at] = { ...attribute, ...given(before) };
+    }
+  }
+
   #move(operation: ElementNode, places: Place[]): void {
     const [where, target] = this.#target(operation);
     if (!target) return;
@@ -111,18 +238,69 @@ class Amending {
       this.#report('mark', operation, { text: 'A place cannot be moved into itself' });
       return;
     }
+    if (where === 'into' && !target.node.own && rawElements.has(target.node.name.toLowerCase())) {
+      const text = `<${target.node.name}> holds text only: nothing can be moved into it; the change is left out`;
+      this.#report('amend', opening(operation), { text }, operation);
+      return;
+    }
     if (where === 'into' && !target.node.own && target.node.childless) {
       this.#report('mark', operation, { text: `<${target.node.name}> has no inside: move it before or after` });
       return;
     }
-    for (const { node, siblings } of moved) siblings.splice(siblings.indexOf(node), 1);
-    const nodes = moved.map(({ node }) => node);
+    const { when } = operation.directives;
+    const nodes = moved.map(({ node, siblings }): TemplateNode => {
+      const alone = this.#withCondition(node, siblings);
+      const stays = when ? [grouped(operation, { when: negated(when) }, [this.#untied(node)])] : [];
+      siblings.splice(siblings.indexOf(node), 1, ...this.#keepingCondition(node, stays));
+      if (!when) return alone;
+      // Printed in one of two places: what is done to it later is done to both.
+      return grouped(operation, { when }, [this.#copy(alone, this.#freshChains(), null)]);
+    });
     if (where === 'into') {
       target.node.children.push(...nodes);
       target.node.childless = false;
     } else {
       target.siblings.splice(target.siblings.indexOf(target.node) + (where === 'after' ? 1 : 0), 0, ...nodes);
     }
+  }
+
+  #isTied(node: ElementNode): boolean {
+    return node.chain >= 0 && this.#tied.has(node.chain);
+  }
+
+  /** An element without the condition that its place in a chain keeps. */
+  #untied(node: ElementNode): ElementNode {
+    if (!this.#isTied(node)) return node;
+    const { directives } = node;
+    // A loop stays with its element: the chain asks only whether it has a turn.
+    const free = directives.each ? { gate: null } : { gate: null, lets: [], when: null };
+    return Object.assign(node, { directives: { ...directives, ...free }, chain: -1 });
+  }
+
+  /** What stands at an element's place instead of it. A link of a chain leaves its condition there, so that it is decided once. */
+  #keepingCondition(node: ElementNode, instead: TemplateNode[]): TemplateNode[] {
+    const link = this.#links.get(node);
+    if (!link || !this.#tied.has(link.chain)) return instead;
+    this.#links.delete(node);
+    const { chain, gate, lets, when } = link;
+    return [{ ...grouped(node, { gate, lets, when }, instead), chain }];
+  }
+
+  /** A link of a chain for another place, where the outcome of the chain is not known: with the whole condition by itself. */
+  #withCondition(node: ElementNode, siblings: readonly TemplateNode[]): ElementNode {
+    if (!this.#isTied(node)) return node;
+    const { chain } = node;
+    const before: Expression[] = [];
+    for (const other of siblings) {
+      if (other === node) break;
+      if (other.type === 'element' && other.chain === chain) before.push(...ownTests(other));
+    }
+    const { gate } = node.directives;
+    const tests = before.map(negated);
+    if (gate?.kind === 'or-when') tests.push(gate.test);
+    const copy = { ...node, chain: -1, directives: { ...node.directives, gate: null } };
+    const when = tests.reduce<Expression | null>((all, test) => (all ? both(all, test) : test), null);
+    return when ? grouped(node, { when }, [copy]) : copy;
   }
 
   #target(operation: ElementNode): ['before' | 'after' | 'into', Place | null] {
@@ -168,14 +346,17 @@ class Amending {
 
   #find(wanted: (node: ElementNode) => boolean): Place[] {
     const places: Place[] = [];
-    const walk = (siblings: TemplateNode[], chains: number[]): void => {
+    const walk = (siblings: TemplateNode[], chains: number[], depth: number): void => {
+      this.#looks += siblings.length;
+      if (depth > maxDepth) throw new TooMuch(`its amendments nest elements more than ${maxDepth} deep`);
+      if (this.#looks > maxLooks) throw new TooMuch('its amendments take too long to put in; the rest is left out');
       for (const node of siblings) {
         if (node.type !== 'element') continue;
         if (wanted(node)) places.push({ node, siblings, chains });
-        walk(node.children, node.chains);
+        walk(node.children, node.chains, depth + 1);
       }
     };
-    walk(this.#children, this.#chains);
+    walk(this.#children, this.#chains, 0);
     return places;
   }
 
@@ -192,44 +373,126 @@ class Amending {
     if (near?.certain && 'value' in at && at.value) made.fix = rewrite(`Write “${near.name}”`, at.value, near.name);
   }
 
-  /** The contents of an operation as new nodes, with chains of their own; `kept` takes the place of `<kept>`. */
-  #insert(operation: ElementNode, chains: number[], kept: ElementNode | null = null): TemplateNode[] {
+  #freshChains(): (chain: number) => number {
     const numbers = new Map<number, number>();
-    const number = (chain: number): number => {
+    return (chain) => {
       let fresh = numbers.get(chain);
       if (fresh === undefined) numbers.set(chain, (fresh = this.#chainCount++));
       return fresh;
     };
-    const nodes = operation.children.map((node) => this.#copy(node, number, null, kept));
-    chains.push(...operation.chains.map(number));
-    return nodes;
+  }
+
+  /**
+   * The contents of an operation as new nodes, with chains of their own; `kept` takes the place of the first `<kept>`. Its
+   * directives are those of a group around them.
+   */
+  #insert(operation: ElementNode, chains: number[], kept: ElementNode | null = null): TemplateNode[] {
+    if (operation.directives.asWritten) return this.#insertWritten(operation);
+    const number = this.#freshChains();
+    const keeping = { node: kept, used: false };
+    const nodes = operation.children.map((node) => this.#copy(node, number, null, kept ? keeping : null));
+    const inner = operation.chains.map(number);
+    const { when, each, lets, once, mark } = operation.directives;
+    if (!when && !each && !lets.length && !once && mark === null) {
+      chains.push(...inner);
+      return nodes;
+    }
+    return [{ ...grouped(operation, { when, each, lets, once, mark }, nodes), chains: inner }];
+  }
+
+  /** What an operation puts there as it is written: one text, whose tags nest. */
+  #insertWritten(operation: ElementNode): TemplateNode[] {
+    const { source, openTo: from, closeFrom: to } = operation;
+    const text = source.slice(from, to);
+    const { problems } = parseTemplate(source.file, `<div do:as-written>${text}</div>`);
+    const wrong = problems.find(({ code }) => code === 'unclosed' || code === 'unopened' || code === 'nesting');
+    if (wrong) {
+      const about = { text: `What is put there as written does not nest: ${wrong.message}; the change is left out` };
+      this.#report('amend', opening(operation), about, operation);
+      return [];
+    }
+    const loose = text.endsWith('<') ? [text.length - 1] : [];
+    const put: TemplateNode = { type: 'text', source, from, to, text, blank: false, loose };
+    const { when, each, lets, once, mark } = operation.directives;
+    return [grouped(operation, { when, each, lets, once, mark }, [put])];
   }
 
   #copy(
     node: TemplateNode,
     number: (chain: number) => number,
     copies: Map<ElementNode, ElementNode> | null,
-    kept: ElementNode | null = null,
+    kept: { node: ElementNode | null; used: boolean } | null = null,
   ): TemplateNode {
+    if (++this.#nodes > maxNodes && !copies)
+      throw new TooMuch(`with its amendments it has more than ${maxNodes.toLocaleString('en')} elements, texts and values`);
     if (node.type !== 'element') return { ...node };
-    if (kept && node.own && node.name === 'kept') return kept;
+    if (kept && node.own && node.name === 'kept') {
+      if (kept.used) {
+        const text = '<kept> stands for what was there once in each change; this one is left out';
+        this.#report('amend', node, { text });
+        return { type: 'comment', source: node.source, from: node.from, to: node.to };
+      }
+      kept.used = true;
+      if (kept.node) return kept.node;
+    }
+    const chain = node.chain < 0 ? node.chain : number(node.chain);
     const copy: ElementNode = {
       ...node,
+      attributes: [...node.attributes],
       children: node.children.map((child) => this.#copy(child, number, copies, kept)),
-      chain: node.chain < 0 ? node.chain : number(node.chain),
+      chain,
       chains: node.chains.map(number),
     };
+    if (chain >= 0) {
+      const { gate, lets, when, each } = node.directives;
+      if (gate) this.#tied.add(chain);
+      const asked = each ? { gate, lets: [], when: each.list } : { gate, lets, when };
+      this.#links.set(copy, { ...asked, chain });
+    }
     copies?.set(node, copy);
     return copy;
   }
 
-  #report(code: ProblemCode, at: { from: number; to: number }, about: About, node?: ElementNode): Problem {
+  #report(code: ProblemCode, at: { from: number; to: number }, about: About, node?: TemplateNode): Problem {
     const source = (node ?? (at as TemplateNode)).source;
     const made = problem(code, source, at, about);
     this.#problems.push(made);
     return made;
   }
 }
+
+/** A group of the language's own, standing where an element stands in its file. */
+function grouped(at: ElementNode, directives: Partial<Directives>, children: TemplateNode[]): ElementNode {
+  return {
+    ...at,
+    name: 'group',
+    own: true,
+    attributes: [],
+    directives: { ...noDirectives, ...directives },
+    childless: false,
+    children,
+    chain: -1,
+    chains: [],
+  };
+}
+
+/** What a link of a chain asks for itself: empty when it was not there. */
+function ownTests({ directives: { gate, each, when } }: ElementNode): Expression[] {
+  if (each) return [each.list];
+  if (gate?.kind === 'or-when') return [gate.test];
+  return when ? [when] : [];
+}
+
+const negated = (of: Expression): Expression => ({ kind: 'not', of, from: of.from, to: of.to });
+const both = (left: Expression, right: Expression): Expression => ({
+  kind: 'and',
+  left,
+  right,
+  from: left.from,
+  to: right.to,
+});
+
+const opening = (node: TemplateNode) => ({ from: node.from, to: node.type === 'element' ? node.openTo : node.to });
 
 function holds(outer: ElementNode, inner: ElementNode): boolean {
   return outer === inner || outer.children.some((child) => child.type === 'element' && holds(child, inner));

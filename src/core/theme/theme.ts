@@ -17,6 +17,7 @@ import type { FieldDefinition, FieldSubject } from '../catalogue/rows';
 import type { ObjectTypes } from '../language/types/types';
 import { checkAlternates, readAlternates, templateOf, type ReadAlternates } from '../alternates/alternates';
 import { amended, amendmentOf, amendsOther } from './amend';
+import { unmarked } from './mark';
 import { fontSheet } from './fonts';
 import { spriteVersion, versionOfText } from './icons';
 import { lookOf } from './look';
@@ -51,6 +52,13 @@ export interface ServedFile extends LayerFile {
   layer: Layer;
 }
 
+const served = (path: string, { hash, text }: LayerFile, layer: Layer): ServedFile => ({
+  hash,
+  text: text !== null && path.endsWith('.json') ? unmarked(text) : text,
+  path,
+  layer,
+});
+
 const parsed = new Map<string, Template>();
 const composed = new Map<string, Template>();
 const compiled = new Map<string, Compiled>();
@@ -81,6 +89,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
   readonly #templates = new Map<string, { template: Template; key: string } | null>();
   #names: string[] | null = null;
   #about: About | null = null;
+  #schemes: ReadonlySet<string> | null = null;
   #look: RecordValue | null = null;
   #types: ObjectTypes | null = null;
   #iconsVersion: string | null = null;
@@ -97,7 +106,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
     readonly surroundings: Surroundings | null = null,
   ) {
     for (const layer of layers) {
-      for (const [path, file] of layer.files) this.#served.set(path, { ...file, path, layer });
+      for (const [path, file] of layer.files) this.#served.set(path, served(path, file, layer));
     }
   }
 
@@ -109,7 +118,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
   everywhere(path: string): ServedFile[] {
     return this.layers.flatMap((layer) => {
       const file = layer.files.get(path);
-      return file ? [{ ...file, path, layer }] : [];
+      return file ? [served(path, file, layer)] : [];
     });
   }
 
@@ -143,11 +152,21 @@ export class Theme implements TemplateLookup, ThemeFacts {
   parts(name: string, within: readonly string[] = []): ServedFile[] {
     const stack = this.everywhere(`${name}.html`).filter(({ text }) => text !== null);
     let from = stack.length - 1;
-    while (from > 0 && amendmentOf(parsedFile(stack[from] as ServedFile))) from--;
+    // Down to a full file, or to an amendment that names another template to change.
+    for (; from > 0; from--) {
+      const template = parsedFile(stack[from] as ServedFile);
+      if (!amendmentOf(template) || this.#changes(template, name) !== null) break;
+    }
     const parts = stack.slice(Math.max(0, from));
-    const other = parts[0] ? amendsOther(parsedFile(parts[0])) : null;
-    if (other === null || from > 0 || within.includes(name)) return parts;
+    const other = parts[0] ? this.#changes(parsedFile(parts[0]), name) : null;
+    if (other === null || within.includes(name)) return parts;
     return [...this.parts(other, [...within, name]), ...parts];
+  }
+
+  /** The template that an amendment changes instead of the file below; null: none, or that file itself. */
+  #changes(template: Template, name: string): string | null {
+    const other = amendsOther(template);
+    return other === name ? null : other;
   }
 
   /** Whether a file changes the one below instead of replacing it. */
@@ -270,18 +289,24 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return this.about.hosts;
   }
 
+  /** Schemes that the `about.json` of a layer allows links to have. */
+  get schemes(): ReadonlySet<string> {
+    return (this.#schemes ??= new Set(this.about.schemes.map((one) => one.toLowerCase())));
+  }
+
   get about(): About {
     return (this.#about ??= this.everywhere('about.json')
       .map(({ text }) => readAbout(text))
       .reduceRight(
         // The base gives its name; what layers allow is allowed together.
-        (above, { name, version, hosts, players }) => ({
+        (above, { name, version, hosts, schemes, players }) => ({
           name,
           version,
           hosts: [...new Set([...hosts, ...above.hosts])],
+          schemes: [...new Set([...schemes, ...above.schemes])],
           players: [...above.players, ...players],
         }),
-        { name: '', version: '', hosts: [], players: [] },
+        { name: '', version: '', hosts: [], schemes: [], players: [] },
       ));
   }
 
@@ -307,17 +332,22 @@ export interface About {
   version: string;
   /** Hosts that scripts and frames may come from. */
   hosts: string[];
+  /** Schemes that links may have besides those that every theme may use. */
+  schemes: string[];
   /** How films' shared links become their players' addresses. */
   players: Player[];
 }
 
 function readAbout(text: string | null): About {
-  const about: About = { name: '', version: '', hosts: [], players: [] };
+  const about: About = { name: '', version: '', hosts: [], schemes: [], players: [] };
   try {
     const read = JSON.parse(text ?? '{}') as Record<string, unknown>;
     if (typeof read.name === 'string') about.name = read.name;
     if (typeof read.version === 'string') about.version = read.version;
-    if (Array.isArray(read.hosts)) about.hosts = read.hosts.filter((host): host is string => typeof host === 'string');
+    const texts = (list: unknown) =>
+      Array.isArray(list) ? list.filter((one): one is string => typeof one === 'string') : [];
+    about.hosts = texts(read.hosts);
+    about.schemes = texts(read.schemes);
     for (const one of Array.isArray(read.players) ? (read.players as unknown[]) : []) {
       const { share, player } = (one ?? {}) as Record<string, unknown>;
       if (typeof share === 'string' && typeof player === 'string' && share.includes('{id}'))

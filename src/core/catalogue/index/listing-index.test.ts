@@ -158,6 +158,7 @@ describe('tiles', () => {
     services: { phrase: () => null },
     print: String,
     charge: () => {},
+    work: () => {},
   };
   const world = new World(source, (path) => path, '/');
   const products = world.productsById(

@@ -1,5 +1,7 @@
-import { problem, type Problem } from '../problems';
+import { problem, rewrite, type Problem } from '../problems';
 import { readExpression, type Expression } from './expression';
+import { openEndTag, openEntity } from './loose';
+import { renamedDirectives } from './names';
 import type { Attribute } from './nodes';
 import type { Source } from './source';
 
@@ -12,7 +14,7 @@ interface Tag {
 }
 
 interface Manner {
-  /** Inside do:literal: nothing is interpolated. */
+  /** Inside do:as-written: nothing is interpolated. */
   literal: boolean;
   /** A tag of the language's own. */
   own: boolean;
@@ -98,13 +100,24 @@ export function readAttributes(source: Source, from: number, manner: Manner, pro
 
 /** Cuts the values at their braces, unless the element is to be printed as written. */
 function interpolate(source: Source, attributes: Attribute[], manner: Manner, problems: Problem[]): void {
-  if (manner.literal || attributes.some((attribute) => attribute.name === 'do:literal')) return;
+  const names = new Set<string>();
+  for (const attribute of attributes) {
+    // Directives are told of where they are read; inputs of a draw are told apart by their capitals.
+    const name = manner.own ? source.slice(attribute.from, attribute.from + attribute.name.length) : attribute.name;
+    if (names.has(name) && !attribute.name.startsWith('do:') && !manner.literal) {
+      const made = problem('attribute', source, attribute, { name: attribute.name });
+      made.fix = rewrite('Take it out', { from: attribute.leadFrom, to: attribute.to }, '');
+      problems.push(made);
+    }
+    names.add(name);
+  }
+  if (manner.literal || attributes.some(({ name }) => (renamedDirectives.get(name) ?? name) === 'do:as-written')) return;
   for (const attribute of attributes) {
     if (!attribute.value || attribute.name.startsWith('do:')) continue;
     const { from, to } = attribute.value;
     if (!source.slice(from, to).includes('{')) continue;
     if (/^on/i.test(attribute.name)) {
-      const text = `A value cannot stand in “${attribute.name}”; do:literal prints a handler with braces as written`;
+      const text = `A value cannot stand in “${attribute.name}”; do:as-written prints a handler with braces as written`;
       problems.push(problem('script-attribute', source, attribute, { text }));
       continue;
     }
@@ -118,7 +131,7 @@ function cut(source: Source, from: number, to: number, problems: Problem[]): (st
   let run = from;
   let at = text.indexOf('{', from);
   while (at >= 0 && at < to) {
-    if (at > run) parts.push(text.slice(run, at));
+    if (at > run) parts.push(begun(source, run, at, problems));
     const { expression, end } = readExpression(source, at + 1, to, problems);
     if (expression && end < to && text.charCodeAt(end) === 125) {
       parts.push(expression);
@@ -136,6 +149,24 @@ function cut(source: Source, from: number, to: number, problems: Problem[]): (st
   }
   if (run < to) parts.push(text.slice(run, to));
   return parts;
+}
+
+/** The text before a value, which may begin nothing that the value could complete. */
+function begun(source: Source, from: number, to: number, problems: Problem[]): string {
+  const text = source.slice(from, to);
+  for (const [offset, sign, entity, what] of [
+    [openEntity(text), '&', '&amp;', 'an entity'],
+    [openEndTag(text), '<', '&lt;', 'an end tag'],
+  ] as const) {
+    // A lone “<” ends nothing in an attribute.
+    if (offset < 0 || text.slice(offset) === '<') continue;
+    const at = from + offset;
+    const message = `The value could complete ${what} that “${text.slice(offset)}” begins: write ${entity} for the sign`;
+    const made = problem('tag', source, { from: at, to: at + 1 }, { text: message });
+    made.fix = rewrite(`Write ${entity}`, { from: at, to: at + sign.length }, entity);
+    problems.push(made);
+  }
+  return text;
 }
 
 /** End of an unquoted value; braces in it may hold spaces and quotes. */

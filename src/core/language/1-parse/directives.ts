@@ -1,7 +1,7 @@
 import { nearestOf } from '../nearest';
 import { problem, rewrite, type Problem } from '../problems';
 import { isName, readExpression, readWhole, type Expression } from './expression';
-import { directiveNames } from './names';
+import { directiveNames, renamedDirectives } from './names';
 import type { Attribute, Directives, Let } from './nodes';
 import type { Source } from './source';
 
@@ -14,7 +14,7 @@ export const noDirectives: Directives = Object.freeze({
   attributes: null,
   json: null,
   once: false,
-  literal: false,
+  asWritten: false,
   mark: null,
 }) as Directives;
 
@@ -24,8 +24,14 @@ export function readDirectives(source: Source, attributes: Attribute[], problems
   const directives: Directives = { ...noDirectives, lets: [] };
   const seen = new Set<string>();
   for (const attribute of attributes) {
-    const { name } = attribute;
-    if (!name.startsWith('do:')) continue;
+    if (!attribute.name.startsWith('do:')) continue;
+    const name = renamedDirectives.get(attribute.name) ?? attribute.name;
+    if (name !== attribute.name) {
+      const made = problem('renamed', source, attribute, { name: attribute.name, now: name });
+      const span = { from: attribute.from, to: attribute.from + attribute.name.length };
+      made.fix = rewrite(`Write “${name}”`, span, name);
+      problems.push(made);
+    }
     const say = (text: string) => problems.push(problem('directive', source, attribute, { text }));
     if (!directiveNames.has(name)) {
       const near = nearestOf(name, directiveNames);
@@ -52,7 +58,7 @@ export function readDirectives(source: Source, attributes: Attribute[], problems
     else if (name === 'do:attributes') directives.attributes = expression();
     else if (name === 'do:json') directives.json = expression();
     else if (name === 'do:once') directives.once = true;
-    else if (name === 'do:literal') directives.literal = true;
+    else if (name === 'do:as-written') directives.asWritten = true;
     else if (name === 'do:mark')
       directives.mark = attribute.value ? source.slice(attribute.value.from, attribute.value.to) : '';
     else if (name === 'do:each') directives.each = readEach(source, attribute, problems);

@@ -33,8 +33,37 @@ export type Expression = Span &
 const words = new Set(['and', 'or', 'not', 'in', 'true', 'false', 'none']);
 
 /** Expressions larger than this are refused: nothing that a person writes comes near. */
-const mostNodes = 2000;
-const mostDepth = 100;
+const maxNodes = 2000;
+/** Brackets, signs and conditions inside one another. */
+const maxNesting = 100;
+/** Levels of the tree, chains of operators and filters included: it is walked by recursion. */
+const maxDepth = 200;
+
+/** The expressions right inside one. */
+export function partsOf(expression: Expression): Expression[] {
+  switch (expression.kind) {
+    case 'list':
+      return expression.items;
+    case 'field':
+    case 'minus':
+    case 'not':
+      return [expression.of];
+    case 'item':
+      return [expression.of, expression.key];
+    case 'call':
+      return expression.args.map((argument) => argument.value);
+    case 'binary':
+    case 'and':
+    case 'or':
+      return [expression.left, expression.right];
+    case 'choice':
+      return [expression.test, expression.yes, expression.no];
+    case 'filter':
+      return [expression.of, ...expression.args.map((argument) => argument.value)];
+    default:
+      return [];
+  }
+}
 
 /** Thrown where reading cannot go on. No Error: a file of mistakes must not pay for stacks that nobody reads. */
 class Unreadable {
@@ -92,6 +121,7 @@ function shown(text: string): string {
 class ExpressionReader {
   #nodes = 0;
   #depth = 0;
+  readonly #levels = new WeakMap<Expression, number>();
 
   constructor(
     readonly text: string,
@@ -104,7 +134,7 @@ class ExpressionReader {
   }
 
   piped(): Expression {
-    if (++this.#depth > mostDepth) this.fail(this.at, 'The expression is nested too deeply');
+    if (++this.#depth > maxNesting) this.fail(this.at, 'The expression is nested too deeply');
     let left = this.choice();
     while (this.takes('|')) {
       const nameFrom = this.skipTo();
@@ -121,7 +151,7 @@ class ExpressionReader {
   choice(): Expression {
     const test = this.or();
     if (!this.takes('?')) return test;
-    if (++this.#depth > mostDepth) this.fail(this.at, 'The expression is nested too deeply');
+    if (++this.#depth > maxNesting) this.fail(this.at, 'The expression is nested too deeply');
     const yes = this.choice();
     if (!this.takes(':')) this.unexpected('“:” and what is meant otherwise');
     const no = this.choice();
@@ -150,7 +180,7 @@ class ExpressionReader {
   not(): Expression {
     const from = this.skipTo();
     if (!this.takesWord('not')) return this.comparison();
-    if (++this.#depth > mostDepth) this.fail(this.at, 'The expression is nested too deeply');
+    if (++this.#depth > maxNesting) this.fail(this.at, 'The expression is nested too deeply');
     const of = this.not();
     this.#depth--;
     return this.node({ kind: 'not', of, from, to: of.to });
@@ -200,7 +230,7 @@ class ExpressionReader {
   unary(): Expression {
     const from = this.skipTo();
     if (!this.takes('-')) return this.path();
-    if (++this.#depth > mostDepth) this.fail(from, 'The expression is nested too deeply');
+    if (++this.#depth > maxNesting) this.fail(from, 'The expression is nested too deeply');
     const of = this.unary();
     this.#depth--;
     return this.node({ kind: 'minus', of, from, to: of.to });
@@ -233,7 +263,9 @@ class ExpressionReader {
       this.at++;
       const inner = this.piped();
       if (!this.takes(')')) this.unexpected('“)”');
-      return { ...inner, from, to: this.at };
+      const bracketed = { ...inner, from, to: this.at };
+      this.#levels.set(bracketed, this.#levels.get(inner) ?? 0);
+      return bracketed;
     }
     if (code === 91 /* [ */) return this.list(from);
     if (code === 39 || code === 34) return this.quoted(from, code);
@@ -302,6 +334,10 @@ class ExpressionReader {
         const word = this.word();
         if (!words.has(word) && this.takes(':')) name = word;
         else this.at = from;
+      } else if (this.peek() === "'" || this.peek() === '"') {
+        const key = this.quoted(from, this.text.charCodeAt(from));
+        if (key.kind === 'text' && this.takes(':')) name = key.value;
+        else this.at = from;
       }
       const value = this.piped();
       args.push({ name, value, from, to: this.at });
@@ -346,7 +382,11 @@ class ExpressionReader {
   }
 
   node<T extends Expression>(made: T): T {
-    if (++this.#nodes > mostNodes) this.fail(made.from, 'The expression is too long', made.to);
+    if (++this.#nodes > maxNodes) this.fail(made.from, 'The expression is too long', made.to);
+    let level = 0;
+    for (const part of partsOf(made)) level = Math.max(level, this.#levels.get(part) ?? 0);
+    if (level >= maxDepth) this.fail(made.from, 'The expression is too long: give a part of it a name with do:let', made.to);
+    this.#levels.set(made, level + 1);
     return made;
   }
 

@@ -41,14 +41,30 @@ export const rawElements = set('script style');
 export const ownElements = set('draw gap fill shelf takes ask group amend');
 
 /** Own elements that stand only inside <amend>. */
-export const amendElements = set('before after prepend append replace remove move kept');
+export const amendElements = set('before after prepend append replace remove move adjust kept');
 
 /** Own elements without an end tag. */
-export const ownVoid = set('takes move remove kept');
+export const ownVoid = set('takes move remove adjust kept');
+
+/**
+ * Elements of SVG that HTML has none of the same name of (SVG 2, element index): a piece may begin with them, for an <svg>
+ * that stands where it is drawn.
+ */
+export const svgParts = set(
+  'g path rect circle ellipse line polyline polygon text tspan textpath use symbol defs desc metadata marker pattern mask clippath lineargradient radialgradient stop filter foreignobject switch view animate animatemotion animatetransform mpath set',
+);
+
+/** Attributes that are there or not, whatever they hold (HTML standard, the boolean attributes of its index; `hidden` once was one). */
+export const booleanAttributes = set(
+  'allowfullscreen async autofocus autoplay checked controls default defer disabled formnovalidate hidden inert ismap itemscope loop multiple muted nomodule novalidate open playsinline readonly required reversed selected shadowrootclonable shadowrootdelegatesfocus shadowrootserializable',
+);
 
 /** Where HTML begins again inside SVG and MathML (HTML standard, 13.2.6: integration points). */
 export const integrationPoints = set('foreignobject desc title annotation-xml mi mo mn ms mtext');
 
 export const directiveNames = set(
-  'do:when do:or-when do:otherwise do:each do:let do:wrap-when do:attributes do:once do:literal do:mark do:json',
+  'do:when do:or-when do:otherwise do:each do:let do:wrap-when do:attributes do:once do:as-written do:mark do:json',
 );
+
+/** Names that directives had before, with those that they have now. */
+export const renamedDirectives: ReadonlyMap<string, string> = new Map([['do:literal', 'do:as-written']]);

@@ -9,6 +9,11 @@ export interface TextNode extends Span {
   text: string;
   /** Only white space and comments of HTML: may stand between the elements of a chain of conditions. */
   blank: boolean;
+  /**
+   * Offsets of each `<` and `&` that what comes next on the page could complete to a tag or an entity. Each is an error, and is
+   * printed as `&lt;` or `&amp;`.
+   */
+  loose: readonly number[];
 }
 
 /** `{expression}` in text. */
@@ -34,6 +39,25 @@ export interface Attribute extends Span {
   quote: '"' | "'" | '';
   /** The value cut at its braces; null when it holds none, and is printed as written. */
   parts: (string | Expression)[] | null;
+  /** The file it is written in, where an amendment gave it to an element of another file. */
+  source?: Source;
+  /** Of one that an amendment gives under a condition: the condition, and the attribute that stands there otherwise. */
+  given?: { when: Expression; otherwise: Attribute | null };
+  /** Of a class: what amendments add to it. */
+  added?: Attribute[];
+}
+
+/** The file that an attribute of an element is written in. */
+export const sourceOf = (element: ElementNode, attribute: Attribute): Source => attribute.source ?? element.source;
+
+/** The attributes of an element, with those that amendments add to one or put in place of one. */
+export function* attributesOf(element: ElementNode): Generator<Attribute> {
+  const stack = [...element.attributes].reverse();
+  for (let one = stack.pop(); one; one = stack.pop()) {
+    yield one;
+    if (one.given?.otherwise) stack.push(one.given.otherwise);
+    stack.push(...(one.added ?? []));
+  }
 }
 
 export interface Let extends Span {
@@ -50,7 +74,7 @@ export interface Directives {
   attributes: Expression | null;
   json: Expression | null;
   once: boolean;
-  literal: boolean;
+  asWritten: boolean;
   mark: string | null;
 }
 
@@ -75,6 +99,12 @@ export interface ElementNode extends Span {
   closeFrom: number;
   /** Without an end tag by its kind, or closed by `/>`. */
   childless: boolean;
+  /** Its start tag has no `>`: one is printed. */
+  unfinished: boolean;
+  /** Its end tag is missing, or holds more than a name: a plain one is printed. */
+  plainEnd: boolean;
+  /** Printed as written, and its tags do not nest: its contents are printed as text. */
+  unsound: boolean;
   children: TemplateNode[];
   /** Number of the chain of conditions (when, or-when, otherwise) it is part of, as the file was written; else -1. */
   chain: number;
@@ -86,6 +116,8 @@ export type TemplateNode = TextNode | ValueNode | CommentNode | ElementNode;
 
 /** An input that a template declares. */
 export interface Take extends Span {
+  /** The file it is declared in: an amendment may add inputs. */
+  source: Source;
   name: string;
   type: string;
   required: boolean;

@@ -10,13 +10,18 @@ import {
   ownElements,
   ownVoid,
   rawElements,
+  svgParts,
   voidElements,
 } from './names';
+import { bareIsPlain, isEndTagStart, settle } from './loose';
 import type { ElementNode, Space, Take, Template, TemplateNode } from './nodes';
 import { Source } from './source';
 
 /** Deeper than this is refused: the tree is walked by recursion. */
-const mostNested = 400;
+const maxNesting = 400;
+
+/** A template of more nodes is read so far only: everything that follows walks its tree. */
+export const maxNodes = 50_000;
 
 /**
  * Reads a template file. Never fails: what is wrong is reported, and reading goes on behind it.
@@ -48,6 +53,9 @@ class TemplateReader {
   #textFrom = 0;
   #literal = 0;
   #amend = 0;
+  #nodes = 0;
+  /** Each `<` since the last node that begins no tag; `open`: it begins a comment or the like that never ends. */
+  #bare: { at: number; open: boolean }[] = [];
 
   constructor(readonly source: Source) {
     this.#text = source.text;
@@ -55,7 +63,15 @@ class TemplateReader {
 
   read(): Template {
     const text = this.#text;
+    // A byte order mark is no part of the text.
+    if (text.charCodeAt(0) === 0xfeff) this.#at = this.#textFrom = 1;
     while (this.#at < text.length) {
+      if (this.#nodes > maxNodes) {
+        const why = `it has more than ${maxNodes.toLocaleString('en')} elements, texts and values; the rest is left out`;
+        this.#report('budget', this.#at, this.#at + 1, { name: this.source.file, why });
+        this.#textFrom = text.length;
+        break;
+      }
       const code = text.charCodeAt(this.#at);
       if (code === 60 /* < */) this.#markup();
       else if (code === 123 /* { */ && !this.#literal) this.#value();
@@ -64,8 +80,10 @@ class TemplateReader {
     this.#endText(text.length);
     for (const { element } of [...this.#open].reverse()) {
       element.closeFrom = element.to = text.length;
+      element.plainEnd = true;
       this.#reportOpen(element, this.#report('unclosed', element.from, element.nameTo, { what: `<${element.name}>` }));
     }
+    settle(this.#root, ({ from }, at) => this.#reportLoose(from + at, '&'));
     return {
       source: this.source,
       children: this.#root,
@@ -94,24 +112,50 @@ class TemplateReader {
     if (next === 47 /* / */) return this.#endTag();
     if (text.startsWith('<!--:', from) && !this.#literal) return this.#templateComment();
     if (next === 33 /* ! */) return this.#declaration();
-    if (next === 63 /* ? */) {
-      this.#at = after(text, '>', from + 2);
-      return;
+    if (next === 63 /* ? */) return this.#passTo('>');
+    this.#sign();
+  }
+
+  /** A `<` that begins no tag. */
+  #sign(): void {
+    if (!this.#literal) this.#bare.push({ at: this.#at, open: false });
+    this.#at++;
+  }
+
+  /** Goes past a declaration or the like, up to its end. */
+  #passTo(end: string): void {
+    const from = this.#at;
+    const at = this.#text.indexOf(end, from + 2);
+    if (at < 0) {
+      const what = `“${this.#text.slice(from, from + 12).split('\n')[0]}”`;
+      this.#report('unclosed', from, from + 2, { what, until: `its “${end}” is missing` });
+      this.#bare.push({ at: from, open: true });
     }
-    if (next === 123 && !this.#literal) {
-      this.#report('tag', from, from + 1, {
-        text: 'A “<” stands right before a value: write &lt; for the sign, or a tag’s name',
-      });
-    }
-    this.#at = from + 1;
+    this.#at = at < 0 ? this.#text.length : at + end.length;
+  }
+
+  /** Tells of a sign that what comes next could complete. */
+  #reportLoose(at: number, sign: '<' | '&'): void {
+    const made = this.#report('tag', at, at + 1, {
+      text:
+        sign === '<'
+          ? 'A bare “<” may begin a tag with what comes next on the page: write &lt; for the sign'
+          : 'An “&” may begin an entity with what comes next on the page: write &amp; for the sign',
+    });
+    const entity = sign === '<' ? '&lt;' : '&amp;';
+    made.fix = rewrite(`Write ${entity}`, { from: at, to: at + 1 }, entity);
   }
 
   #value(): void {
     const from = this.#at;
     this.#endText(from);
     const { expression, end } = this.#braced(from, this.#text.length);
-    if (expression) this.#children().push({ type: 'value', source: this.source, expression, from, to: end });
+    if (expression) this.#push({ type: 'value', source: this.source, expression, from, to: end });
     this.#at = this.#textFrom = end;
+  }
+
+  #push(node: TemplateNode): void {
+    if (this.#nodes++ <= maxNodes) this.#children().push(node);
   }
 
   /** `{…}` from its brace: the expression, or null after reporting; and where to go on. */
@@ -134,24 +178,25 @@ class TemplateReader {
       const end = htmlCommentEnd(text, from);
       if (end < 0) {
         this.#report('unclosed', from, from + 4, { what: 'The comment “<!--”' });
+        this.#bare.push({ at: from, open: true });
         this.#at = text.length;
         return;
       }
       this.#endText(from);
       this.#at = end;
-      this.#children().push({
+      this.#push({
         type: 'text',
         source: this.source,
         from,
         to: end,
         text: text.slice(from, end),
         blank: true,
+        loose: [],
       });
       this.#textFrom = end;
       return;
     }
-    if (text.startsWith('<![CDATA[', from) && this.#inside() !== 'html') this.#at = after(text, ']]>', from);
-    else this.#at = after(text, '>', from);
+    this.#passTo(text.startsWith('<![CDATA[', from) && this.#inside() !== 'html' ? ']]>' : '>');
   }
 
   #templateComment(): void {
@@ -168,7 +213,7 @@ class TemplateReader {
     if (inner >= 0) this.#report('comment', from + 5 + inner, from + 10 + inner);
     this.#at = end + 4;
     this.#takeLine(from, this.#at);
-    this.#children().push({ type: 'comment', source: this.source, from, to: this.#at });
+    this.#push({ type: 'comment', source: this.source, from, to: this.#at });
     this.#at = Math.max(this.#at, this.#textFrom);
   }
 
@@ -176,7 +221,8 @@ class TemplateReader {
     const text = this.#text;
     const from = this.#at;
     if (!isLetter(text.charCodeAt(from + 2))) {
-      this.#at = after(text, '>', from + 2);
+      if (this.#literal) this.#at = after(text, '>', from + 2);
+      else this.#sign();
       return;
     }
     let at = from + 2;
@@ -194,6 +240,13 @@ class TemplateReader {
       return;
     }
     const to = close + 1;
+    const more = /[^\s/]/.test(text.slice(at, close));
+    if (more && !this.#literal) {
+      const made = this.#report('tag', at, close, {
+        text: `An end tag holds its name only: what stands in “</${written}” is never printed`,
+      });
+      made.fix = rewrite(`Write </${written}>`, { from: at, to: close }, '');
+    }
     if (!this.#openNames.get(name)) {
       const late = this.#crossed.get(name);
       if (late) this.#crossed.set(name, late - 1);
@@ -211,6 +264,7 @@ class TemplateReader {
         this.#at = to;
         if (element.own) this.#takeLine(from, to);
         else this.#endText(from);
+        element.plainEnd = more;
         this.#close(element, from, to);
         if (!element.own) this.#textFrom = to;
         return;
@@ -221,6 +275,7 @@ class TemplateReader {
         line: this.source.place(element.from).line,
       });
       element.closeFrom = from;
+      element.plainEnd = true;
       this.#reportOpen(element, made);
       const late = element.name.toLowerCase();
       this.#crossed.set(late, (this.#crossed.get(late) ?? 0) + 1);
@@ -235,7 +290,10 @@ class TemplateReader {
     this.#open.pop();
     const key = element.name.toLowerCase();
     this.#openNames.set(key, (this.#openNames.get(key) ?? 1) - 1);
-    if (element.directives.literal) this.#literal--;
+    if (element.directives.asWritten) {
+      this.#literal--;
+      element.unsound = this.#problems.some((one) => one.from >= element.openTo && nestingCodes.has(one.code));
+    }
     if (element.own && element.name === 'amend') this.#amend--;
   }
 
@@ -251,7 +309,8 @@ class TemplateReader {
     const key = written.toLowerCase();
     const outside = this.#inside();
     const own = !this.#literal && (ownElements.has(key) || (this.#amend > 0 && amendElements.has(key)));
-    const space: Space = own ? outside : key === 'svg' ? 'svg' : key === 'math' ? 'math' : outside;
+    const svg = key === 'svg' || (outside === 'html' && svgParts.has(key) && this.#open.every((one) => one.element.own));
+    const space: Space = own ? outside : svg ? 'svg' : key === 'math' ? 'math' : outside;
     const name = space === 'html' || own ? key : written;
 
     const tag = readAttributes(
@@ -285,29 +344,33 @@ class TemplateReader {
       closeFrom: tag.to,
       to: tag.to,
       childless,
+      unfinished: tag.unfinished,
+      plainEnd: tag.unfinished && !childless,
+      unsound: false,
       children: [],
       chain: -1,
       chains: [],
     };
     this.#at = tag.to;
-    const lineTaken = own && !(childless && name !== 'takes' && name !== 'move' && name !== 'remove');
+    const lineTaken = own && !(childless && (name === 'kept' || !ownVoid.has(name)));
     if (lineTaken) this.#takeLine(from, tag.to);
     else this.#endText(from);
     this.#joinChain(element);
-    this.#children().push(element);
+    this.#push(element);
     if (!lineTaken) this.#textFrom = tag.to;
     this.#at = Math.max(this.#at, this.#textFrom);
     if (own && name === 'takes') this.#declare(element);
     if (childless || tag.unfinished) return;
-    if (this.#open.length >= mostNested) {
-      this.#report('element', from, nameTo, { text: `Elements are nested more than ${mostNested} deep here` });
+    if (this.#open.length >= maxNesting) {
+      element.plainEnd = true;
+      this.#report('element', from, nameTo, { text: `Elements are nested more than ${maxNesting} deep here` });
       return;
     }
     this.#open.push({ element, inside: insideOf(space, name, own) });
     this.#openNames.set(key, (this.#openNames.get(key) ?? 0) + 1);
-    if (directives.literal) this.#literal++;
+    if (directives.asWritten) this.#literal++;
     if (own && name === 'amend') this.#amend++;
-    if (!own && rawElements.has(key)) this.#raw(key, space);
+    if (own ? directives.asWritten && amendElements.has(key) : rawElements.has(key)) this.#raw(key, space);
     else if (!own && flatElements.has(key) && space === 'html') this.#flat(key);
   }
 
@@ -315,9 +378,19 @@ class TemplateReader {
   #raw(name: string, space: Space): void {
     const end =
       name === 'script' && space === 'html' ? scriptEnd(this.#text, this.#at) : endTagOf(this.#text, name, this.#at);
+    // In SVG and MathML a browser reads scripts and styles like any other text.
+    if (space !== 'html') this.#bareIn(this.#at, end < 0 ? this.#text.length : end);
     this.#at = end < 0 ? this.#text.length : end;
     this.#endText(this.#at);
     this.#textFrom = this.#at;
+  }
+
+  /** Each `<` of a stretch, sections of CDATA aside. */
+  #bareIn(from: number, to: number): void {
+    const pattern = /<!\[CDATA\[[^]*?(?:\]\]>|$)|</g;
+    const text = this.#text.slice(from, to);
+    for (const { 0: found, index } of text.matchAll(pattern))
+      if (!found.endsWith(']]>')) this.#bare.push({ at: from + index, open: false });
   }
 
   /** The inside of a title, textarea and the like: text and values up to its end tag. */
@@ -331,18 +404,14 @@ class TemplateReader {
         this.#endText(from);
         const braced = this.#braced(from, limit);
         if (braced.expression) {
-          this.#children().push({
-            type: 'value',
-            source: this.source,
-            expression: braced.expression,
-            from,
-            to: braced.end,
-          });
+          this.#push({ type: 'value', source: this.source, expression: braced.expression, from, to: braced.end });
         }
         this.#at = this.#textFrom = braced.end;
       } else if (code === 60 && !this.#literal && this.#ownTagAt(this.#at)) {
         this.#markup();
         if (this.#at > limit) return;
+      } else if (code === 60) {
+        this.#sign();
       } else {
         this.#at++;
       }
@@ -368,6 +437,7 @@ class TemplateReader {
     };
     const options = fixed('options');
     this.#takes.push({
+      source: this.source,
       name: fixed('name') ?? '',
       type: fixed('type') ?? 'text',
       required: fixed('required') !== null,
@@ -433,9 +503,33 @@ class TemplateReader {
     const from = this.#textFrom;
     if (to > from) {
       const text = this.#text.slice(from, to);
-      this.#children().push({ type: 'text', source: this.source, from, to, text, blank: false });
+      const loose = this.#loose(from, to);
+      this.#push({ type: 'text', source: this.source, from, to, text, blank: false, loose });
     }
     this.#textFrom = Math.max(to, from);
+    this.#bare = [];
+  }
+
+  /** The offsets in a text of each `<` that what comes next could complete to a tag. */
+  #loose(from: number, to: number): number[] {
+    if (!this.#bare.length) return [];
+    const flat = this.#flatHere();
+    return this.#bare.flatMap(({ at, open }) => {
+      if (at < from || at >= to) return [];
+      const plain = flat
+        ? !isEndTagStart(this.#text.slice(at, to))
+        : bareIsPlain(at + 1 < to ? this.#text[at + 1] : undefined);
+      if (plain && !open) return [];
+      if (!open) this.#reportLoose(at, '<');
+      return [at - from];
+    });
+  }
+
+  /** Whether a browser looks only for the end tag here. Where the element's own tags may be absent it looks for any. */
+  #flatHere(): boolean {
+    const element = this.#open[this.#open.length - 1]?.element;
+    if (!element || element.own || element.space !== 'html') return false;
+    return rawElements.has(element.name) || (flatElements.has(element.name) && !element.directives.wrapWhen);
   }
 
   #children(): TemplateNode[] {
@@ -469,6 +563,9 @@ class TemplateReader {
     made.fix = rewrite(`Write </${element.name}>`, { from: at, to: at }, `</${element.name}>`);
   }
 }
+
+/** Of what is printed as written: these say that its tags do not nest. */
+const nestingCodes: ReadonlySet<ProblemCode> = new Set(['unclosed', 'unopened', 'nesting']);
 
 /** The first element inside that would end this one, where everything between the two was left open as well. */
 function endedWithin(element: ElementNode, ends: ReadonlySet<string>): ElementNode | null {
@@ -511,6 +608,13 @@ function endTagOf(text: string, name: string, from: number): number {
   const pattern = new RegExp(`</${name}(?=[\\s/>])`, 'gi');
   pattern.lastIndex = from;
   return pattern.exec(text)?.index ?? -1;
+}
+
+/** Whether this text stays inside a script or style, and leaves it to its own end tag to end it. */
+export function staysRaw(name: string, space: Space, text: string): boolean {
+  const whole = `${text}</${name}>`;
+  const end = name === 'script' && space === 'html' ? scriptEnd(whole, 0) : endTagOf(whole, name, 0);
+  return end === text.length;
 }
 
 /** The end tag that ends a script: one inside `<!-- <script>` belongs to the inner (HTML standard, script data states). */

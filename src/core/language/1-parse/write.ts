@@ -1,4 +1,4 @@
-import type { Argument, Expression } from './expression';
+import { isName, type Argument, type Expression } from './expression';
 
 /** How tightly each kind binds: what is looser inside something tighter needs brackets. */
 const tightness: Record<Expression['kind'], number> = {
@@ -28,6 +28,9 @@ const of = (expression: Expression): number => {
   return products.has(expression.operator) ? 7 : sums.has(expression.operator) ? 6 : 5;
 };
 
+const quoted = (text: string): string =>
+  `'${text.replace(/[\\']/g, '\\$&').replace(/\n/g, '\\n').replace(/\t/g, '\\t')}'`;
+
 /** An expression as text. `instead` may give other text for a part of it; null leaves the part as it is. */
 export function writeExpression(
   expression: Expression,
@@ -40,10 +43,10 @@ export function writeExpression(
     return of(part) < least ? `(${text})` : text;
   };
   const args = (list: Argument[]) =>
-    list.map(({ name, value }) => (name === null ? write(value) : `${name}: ${write(value)}`)).join(', ');
+    list.map(({ name, value }) => (name === null ? write(value) : `${isName(name) ? name : quoted(name)}: ${write(value)}`)).join(', ');
   switch (expression.kind) {
     case 'text':
-      return `'${expression.value.replace(/[\\']/g, '\\$&').replace(/\n/g, '\\n').replace(/\t/g, '\\t')}'`;
+      return quoted(expression.value);
     case 'number':
     case 'flag':
       return String(expression.value);

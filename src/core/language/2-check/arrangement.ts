@@ -1,5 +1,5 @@
 import { defaultTreeAdapter, html as names, parse, parseFragment, type DefaultTreeAdapterMap } from 'parse5';
-import { flatElements, rawElements } from '../1-parse/names';
+import { flatElements, rawElements, svgParts } from '../1-parse/names';
 import type { ElementNode, Template, TemplateNode } from '../1-parse/nodes';
 import { problem, type Problem, type ProblemCode } from '../problems';
 import { any, type Type } from '../types/types';
@@ -21,7 +21,9 @@ export function checkArrangement(
   inContext = true,
 ): Problem[] {
   const outline = new Outline(template, theme, typeOf, inContext);
-  const contexts = outline.isDocument ? [null] : ['body', ...(outline.first ? (likely[outline.first] ?? []) : [])];
+  const { first } = outline;
+  const within = first === null ? [] : (likely[first] ?? (svgParts.has(first.toLowerCase()) ? ['svg'] : []));
+  const contexts = outline.isDocument ? [null] : ['body', ...within];
   let least: Problem[] | null = null;
   for (const context of contexts) {
     const found = outline.faults(context);
@@ -67,8 +69,15 @@ interface Drawing {
   path: readonly string[];
 }
 
+/** Nodes of a page that are looked at, and levels of it; a template that draws more is said to. */
+const maxOutline = 60_000;
+const maxLevels = 700;
+
 class Outline {
   #html = '';
+  #visits = 0;
+  #levels = 0;
+  #tooMuch = false;
   readonly #items: Item[] = [];
   #parent = -1;
   first: string | null = null;
@@ -97,7 +106,15 @@ class Outline {
   }
 
   #nodes(nodes: readonly TemplateNode[], drawing: Drawing, flat: boolean): void {
+    if (this.#levels >= maxLevels) this.#end(drawing, `it nests elements more than ${maxLevels} deep with what it draws`);
+    this.#levels++;
     for (const node of nodes) {
+      if (this.#tooMuch) break;
+      if (++this.#visits > maxOutline) {
+        const most = maxOutline.toLocaleString('en');
+        this.#end(drawing, `with what it draws it has more than ${most} elements, texts and values`, node);
+        break;
+      }
       if (node.type === 'text') {
         // Comments and doctypes stay as they are; what a reader would see is numbered.
         if (/^\s*<!/.test(node.text)) this.#html += node.text;
@@ -106,6 +123,18 @@ class Outline {
         if (!flat) this.#value(node, drawing);
       } else if (node.type === 'element') this.#element(node, drawing, flat);
     }
+    this.#levels--;
+  }
+
+  /** Says that the template draws too much to be looked at whole. */
+  #end(drawing: Drawing, why: string, node: TemplateNode | null = null): void {
+    if (this.#tooMuch) return;
+    this.#tooMuch = true;
+    const { source } = this.template;
+    const at = drawing.by ?? (node?.source === source ? node : null);
+    const span = at ? { from: at.from, to: at.type === 'element' ? at.openTo : at.to } : { from: 0, to: 0 };
+    const name = source.file.replace(/\.html$/, '');
+    this.misplaced.push(problem('budget', at?.source ?? source, span, { name, why }));
   }
 
   #add(name: string, text: boolean, node: TemplateNode, { by }: Drawing): number {
@@ -151,7 +180,7 @@ class Outline {
     this.#parent = number;
     if (form) this.#forms++;
     const onlyText = flatElements.has(key) && element.space === 'html';
-    if (!rawElements.has(key) && !element.directives.literal) this.#nodes(element.children, drawing, onlyText);
+    if (!rawElements.has(key) && !element.directives.asWritten) this.#nodes(element.children, drawing, onlyText);
     this.#parent = outer;
     if (form) this.#forms--;
     this.#html += `</${name}>`;
@@ -189,12 +218,12 @@ class Outline {
 
   /** What a browser would have elsewhere, as a document or inside an element of this name. */
   faults(context: string | null): Problem[] {
+    if (this.#tooMuch) return [];
+    const space = context === 'svg' ? names.NS.SVG : names.NS.HTML;
     const root =
       context === null
         ? parse(this.#html, { scriptingEnabled: false })
-        : parseFragment(defaultTreeAdapter.createElement(context, names.NS.HTML, []), this.#html, {
-            scriptingEnabled: false,
-          });
+        : parseFragment(defaultTreeAdapter.createElement(context, space, []), this.#html, { scriptingEnabled: false });
     const parents: number[] = this.#items.map(() => missing);
     const twice = new Set<number>();
     const note = (number: number, parent: number) => {
@@ -216,9 +245,17 @@ class Outline {
     return this.#compare(parents, twice);
   }
 
+  readonly #sound = new Map<string, boolean>();
+
   #soundAlone(draw: ElementNode): boolean {
-    const drawn = this.theme.template(fixedName(draw) ?? '');
-    return this.inContext && drawn !== null && checkArrangement(drawn, this.theme, () => any, false).length === 0;
+    const name = fixedName(draw) ?? '';
+    let sound = this.#sound.get(name);
+    if (sound === undefined) {
+      const drawn = this.theme.template(name);
+      sound = this.inContext && drawn !== null && checkArrangement(drawn, this.theme, () => any, false).length === 0;
+      this.#sound.set(name, sound);
+    }
+    return sound;
   }
 
   #compare(parents: readonly number[], twice: ReadonlySet<number>): Problem[] {

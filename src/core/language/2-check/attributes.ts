@@ -1,20 +1,26 @@
 import { decodeHTMLAttribute } from 'entities';
-import type { Attribute, ElementNode } from '../1-parse/nodes';
+import { attributesOf, sourceOf, type Attribute, type ElementNode } from '../1-parse/nodes';
+import type { Source } from '../1-parse/source';
+import { forbiddenSchemes, linkSchemes, writtenSchemes } from '../values/address';
 import { stylePlace } from '../values/style';
 import type { ThemeFacts } from './facts';
 import type { Report } from './infer';
-import { attributePlace } from './places';
+import { attributePlace, type AttributePlace } from './places';
+import { holdsData } from './walk';
 
 /** Holds the attributes of a printed element against their places: what may take a value, and how; links that are written out. */
-export function checkAttributes(element: ElementNode, theme: ThemeFacts, report: Report): void {
-  const type = element.attributes.find((attribute) => attribute.name === 'type');
+export function checkAttributes(
+  element: ElementNode,
+  theme: ThemeFacts,
+  /** Reports about an attribute in its own file: an amendment may have given it. */
+  reportIn: (source: Source) => Report,
+): void {
   const refreshes = element.attributes.some((attribute) => attribute.name === 'http-equiv');
   if (element.directives.json) {
-    const value = type?.value ? element.source.slice(type.value.from, type.value.to).trim() : '';
-    const data = element.name === 'script' && !type?.parts && /^application\/(?:ld\+)?json$/i.test(value);
-    if (!data) report('json-place', element.attributes.find((attribute) => attribute.name === 'do:json') ?? element);
+    if (!holdsData(element)) reportIn(element.source)('json-place', element.attributes.find((attribute) => attribute.name === 'do:json') ?? element);
   }
-  for (const attribute of element.attributes) {
+  for (const attribute of attributesOf(element)) {
+    const report = reportIn(sourceOf(element, attribute));
     if (attribute.name.startsWith('data-last-')) report('reserved', attribute, { name: attribute.name });
     if (!attribute.parts) {
       checkLink(element, attribute, theme, report);
@@ -27,8 +33,8 @@ export function checkAttributes(element: ElementNode, theme: ThemeFacts, report:
       });
     } else if (place === 'fixed') {
       report('literal-only', attribute, { name: attribute.name, element: element.name });
-    } else if (place === 'address' || place === 'loading') {
-      checkScheme(attribute, report);
+    } else if (place === 'address' || place === 'loading' || place === 'candidates') {
+      checkScheme(attribute, place, theme, report);
     } else if (place === 'style') {
       let before = '';
       for (const part of attribute.parts) {
@@ -41,20 +47,23 @@ export function checkAttributes(element: ElementNode, theme: ThemeFacts, report:
 }
 
 /** A scheme that is written out and not one of the allowed may not take a value. */
-function checkScheme(attribute: Attribute, report: Report): void {
-  const first = attribute.parts?.[0];
-  if (typeof first !== 'string') return;
-  const written = decodeHTMLAttribute(first).replace(/[\u0000-\u0020]/g, '');
-  const scheme = /^([a-zA-Z][a-zA-Z0-9+.-]*):/.exec(written)?.[1];
-  if (scheme && !/^(?:https?|mailto|tel|sms)$/i.test(scheme)) {
-    report('script-attribute', attribute, { text: `A value cannot stand in an address that begins with “${scheme}:”` });
+function checkScheme(attribute: Attribute, place: AttributePlace, theme: ThemeFacts, report: Report): void {
+  const parts = attribute.parts ?? [];
+  const written = place === 'candidates' ? parts : parts.slice(0, 1);
+  for (const [at, part] of written.entries()) {
+    if (typeof part !== 'string' || at + 1 >= parts.length) continue;
+    const schemes = writtenSchemes(part, place === 'candidates');
+    const wrong = schemes.find((one) => !linkSchemes.has(one) && (forbiddenSchemes.has(one) || !theme.schemes.has(one)));
+    if (wrong === undefined) continue;
+    report('script-attribute', attribute, { text: `A value cannot stand in an address that begins with “${wrong}:”` });
+    return;
   }
 }
 
 /** An address of this site that is written out leads to a page. */
 function checkLink(element: ElementNode, attribute: Attribute, theme: ThemeFacts, report: Report): void {
   if (!theme.site || attribute.name !== 'href' || !attribute.value || !/^(?:a|area)$/.test(element.name)) return;
-  const path = decodeHTMLAttribute(element.source.slice(attribute.value.from, attribute.value.to)).trim();
+  const path = decodeHTMLAttribute(sourceOf(element, attribute).slice(attribute.value.from, attribute.value.to)).trim();
   if (!/^\/(?!\/)/.test(path) || theme.site.leads(path.replace(/[?#].*$/, ''))) return;
   report('link', attribute, { path });
 }

@@ -1,5 +1,12 @@
 import { readWhole, type Expression } from '../1-parse/expression';
-import type { Attribute, ElementNode, Template, TemplateNode } from '../1-parse/nodes';
+import {
+  attributesOf,
+  sourceOf,
+  type Attribute,
+  type ElementNode,
+  type Template,
+  type TemplateNode,
+} from '../1-parse/nodes';
 import { Source } from '../1-parse/source';
 import { writeExpression } from '../1-parse/write';
 import { problem, type Problem } from '../problems';
@@ -77,10 +84,14 @@ const factsOf = (theme: ThemeFacts): ThemeFacts => ({
   phrase: (key) => theme.phrase(key),
   phraseKeys: () => theme.phraseKeys(),
   assetPaths: () => theme.assetPaths(),
+  schemes: theme.schemes,
   locale: theme.locale,
   types: theme.types,
   site: theme.site,
 });
+
+/** Problems that are told of one template. */
+const maxProblems = 1000;
 
 /** Where an element stands. */
 interface Around {
@@ -108,20 +119,34 @@ class Checker {
   }
 
   readonly #report: Report = (code, span, about, fix) => {
+    if (this.problems.length > maxProblems) return;
+    if (this.problems.length === maxProblems) {
+      const why = `it has more than ${maxProblems} problems; the rest is not told`;
+      this.problems.push(problem('budget', this.#source, span, { name: this.#source.file, why }));
+      return;
+    }
     const made = problem(code, this.#source, span, about);
     if (fix) made.fix = fix;
     this.problems.push(made);
   };
 
+  /** The same for a part of another file, which amendments bring in. */
+  readonly #reportIn = (source: Source): Report => {
+    this.#source = source;
+    return this.#report;
+  };
+
   run(): void {
     const { template, theme } = this;
-    checkTakes(template, theme, this.#report);
+    checkTakes(template, theme, this.#reportIn);
+    this.#source = template.source;
     const scope = this.#names();
     this.scopes.set(null, scope);
     this.#children(template.children, scope, { elements: [] });
     this.#children(template.unplaced ?? [], scope, { elements: [] });
     this.#source = template.source;
     template.takes.forEach((take, at) => {
+      this.#source = take.source;
       if (!this.#declared[at]?.used) this.#report('unused-input', take, { name: take.name });
     });
   }
@@ -221,7 +246,7 @@ class Checker {
       this.#asked(when, scope, scope);
     }
     if (wrapWhen) this.#condition(wrapWhen, scope);
-    if (!element.directives.literal) {
+    if (!element.directives.asWritten) {
       if (element.own) this.#own(element, scope, around);
       else this.#printed(element, scope);
       const elements = [...around.elements, element];
@@ -254,10 +279,14 @@ class Checker {
 
   /** An element of the page: what it prints in its attributes, and where. */
   #printed(element: ElementNode, scope: TypeScope): void {
-    checkAttributes(element, this.theme, this.#report);
+    checkAttributes(element, this.theme, this.#reportIn);
+    this.#source = element.source;
     const { attributes, json } = element.directives;
     for (const expression of [attributes, json]) if (expression) this.inference.infer(expression, scope);
-    for (const attribute of element.attributes) {
+    for (const attribute of attributesOf(element)) {
+      // An amendment may have given it.
+      this.#source = sourceOf(element, attribute);
+      if (attribute.given) this.#condition(attribute.given.when, scope);
       const parts = attribute.parts ?? [];
       for (const part of parts) {
         if (typeof part === 'string') continue;
@@ -268,12 +297,13 @@ class Checker {
         if (shown) this.#countEmpty(part, scope);
       }
     }
+    this.#source = element.source;
   }
 
   #own(element: ElementNode, scope: TypeScope, around: Around): void {
     const outer = around.elements[around.elements.length - 1];
     const types = new Map<Attribute, Type>();
-    for (const attribute of element.attributes) {
+    for (const attribute of attributesOf(element)) {
       for (const part of attribute.parts ?? []) {
         if (typeof part === 'string') continue;
         const type = this.inference.infer(part, scope);

@@ -1,5 +1,6 @@
 import { isName } from '../1-parse/expression';
 import type { Attribute, ElementNode, Take, Template, TemplateNode } from '../1-parse/nodes';
+import type { Source } from '../1-parse/source';
 import { nearestOf } from '../nearest';
 import { problem, type Problem } from '../problems';
 import {
@@ -53,9 +54,10 @@ export function inputType(take: Take): Type {
 }
 
 /** The declarations themselves: names, types, defaults that can be read. */
-export function checkTakes(template: Template, theme: ThemeFacts, report: Report): void {
+export function checkTakes(template: Template, theme: ThemeFacts, reportIn: (source: Source) => Report): void {
   const names = new Set<string>();
   for (const take of template.takes) {
+    const report = reportIn(take.source);
     if (!isName(take.name) || take.name === 'name')
       report('takes', take, { text: `“${take.name}” cannot name an input: letters, digits and _, and not “name”` });
     else if (names.has(take.name)) report('takes', take, { text: `The input “${take.name}” is declared twice` });
@@ -170,12 +172,16 @@ const nameOf = (element: ElementNode, attribute: Attribute): string =>
   element.source.slice(attribute.from, attribute.from + attribute.name.length);
 
 function checkFills(element: ElementNode, name: string | null, gaps: Set<string> | null, report: Report): void {
-  const filled = new Set<string>();
+  const filled = new Map<string, number>();
   for (const child of element.children) {
     if (child.type !== 'element' || !child.own || child.name !== 'fill') continue;
     const gap = fixedName(child, 'gap') ?? '';
-    if (filled.has(gap)) report('gap', child, { text: `The gap “${gap}” is filled twice here` });
-    filled.add(gap);
+    const before = filled.get(gap);
+    if (before !== undefined && (before < 0 || before !== child.chain))
+      report('gap', child, {
+        text: `The gap “${gap}” is filled twice here: of several, tied by do:or-when and do:otherwise, one fills it`,
+      });
+    filled.set(gap, child.chain);
     if (!gaps || gaps.has(gap)) continue;
     const near = nearestOf(gap, gaps);
     const at = child.attributes.find((one) => one.name === 'gap')?.value;

@@ -8,6 +8,8 @@ export interface ThemeFacts {
   phrase(key: string): string | Record<string, string> | null;
   phraseKeys(): Iterable<string>;
   assetPaths(): Iterable<string>;
+  /** Schemes that links may have besides those that every theme may use. */
+  readonly schemes: ReadonlySet<string>;
   locale: string;
   /** The objects in reach; null: any name and field may be one. */
   types: ObjectTypes | null;

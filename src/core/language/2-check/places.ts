@@ -1,11 +1,23 @@
+import { booleanAttributes } from '../1-parse/names';
+
 /**
  * What an attribute does with a value, settled from names alone when a template is compiled.
- * `plain` escaped text; `words` prints true and false as words; `alt` is never dropped; `class` folds; `address` and
+ * `plain` escaped text; `words` prints true and false as words; `boolean` is there or not; `alt` is never dropped; `class` folds; `address` and
  * `candidates` are encoded and judged; `loading` besides is held to known hosts; `style` takes plain values;
  * `script` and `fixed` take none.
  */
 export type AttributePlace =
-  'plain' | 'words' | 'alt' | 'class' | 'address' | 'loading' | 'candidates' | 'style' | 'script' | 'fixed';
+  | 'plain'
+  | 'words'
+  | 'boolean'
+  | 'alt'
+  | 'class'
+  | 'address'
+  | 'loading'
+  | 'candidates'
+  | 'style'
+  | 'script'
+  | 'fixed';
 
 const set = (names: string) => new Set(names.split(' '));
 
@@ -13,7 +25,7 @@ const addresses = set('href src action formaction poster cite data ping backgrou
 const loading = set(
   'script:src script:href script:xlink:href link:href base:href iframe:src frame:src embed:src object:data',
 );
-const fixed = set('link:rel script:type script:integrity meta:http-equiv iframe:sandbox iframe:allow');
+const fixed = set('link:rel script:type script:integrity meta:http-equiv iframe:sandbox iframe:allow annotation-xml:encoding');
 const animations = set('animate set animatetransform animatemotion animatecolor');
 const animationFixed = set('attributename values from to by href xlink:href');
 const worded = set('contenteditable draggable spellcheck');
@@ -33,5 +45,5 @@ export function attributePlace(element: string, attribute: string, refreshes = f
   if (name === 'class') return 'class';
   if (name === 'alt') return 'alt';
   if (name.startsWith('aria-') || name.startsWith('data-') || worded.has(name)) return 'words';
-  return 'plain';
+  return booleanAttributes.has(name) ? 'boolean' : 'plain';
 }

@@ -1,5 +1,5 @@
-import type { Expression } from '../1-parse/expression';
-import type { ElementNode, Template, TemplateNode } from '../1-parse/nodes';
+import { partsOf, type Expression } from '../1-parse/expression';
+import { attributesOf, sourceOf, type ElementNode, type Template, type TemplateNode } from '../1-parse/nodes';
 
 /** Calls `visit` for every element below these nodes, outer before inner; `around` are the elements it stands in, outermost first. */
 export function eachElement(
@@ -19,8 +19,9 @@ export function eachElement(
 /** Every expression that an element's own tag holds: attributes and directives, not its children. */
 export function expressionsOf(element: ElementNode): Expression[] {
   const found: Expression[] = [];
-  for (const attribute of element.attributes) {
+  for (const attribute of attributesOf(element)) {
     for (const part of attribute.parts ?? []) if (typeof part !== 'string') found.push(part);
+    if (attribute.given) found.push(attribute.given.when);
   }
   const { gate, each, lets, when, wrapWhen, attributes, json } = element.directives;
   if (gate?.kind === 'or-when') found.push(gate.test);
@@ -33,38 +34,7 @@ export function expressionsOf(element: ElementNode): Expression[] {
 /** Calls `visit` for an expression and every one inside it. */
 export function eachExpression(expression: Expression, visit: (inner: Expression) => void): void {
   visit(expression);
-  switch (expression.kind) {
-    case 'list':
-      expression.items.forEach((item) => eachExpression(item, visit));
-      break;
-    case 'field':
-    case 'minus':
-    case 'not':
-      eachExpression(expression.of, visit);
-      break;
-    case 'item':
-      eachExpression(expression.of, visit);
-      eachExpression(expression.key, visit);
-      break;
-    case 'call':
-      expression.args.forEach((argument) => eachExpression(argument.value, visit));
-      break;
-    case 'binary':
-    case 'and':
-    case 'or':
-      eachExpression(expression.left, visit);
-      eachExpression(expression.right, visit);
-      break;
-    case 'choice':
-      eachExpression(expression.test, visit);
-      eachExpression(expression.yes, visit);
-      eachExpression(expression.no, visit);
-      break;
-    case 'filter':
-      eachExpression(expression.of, visit);
-      expression.args.forEach((argument) => eachExpression(argument.value, visit));
-      break;
-  }
+  for (const part of partsOf(expression)) eachExpression(part, visit);
 }
 
 /** Every expression of a template: in text, in attributes and in directives. */
@@ -74,7 +44,7 @@ export function allExpressions(
 ): void {
   for (const node of nodes) {
     if (node.type === 'value') eachExpression(node.expression, (inner) => visit(inner, node));
-    if (node.type !== 'element' || node.directives.literal) continue;
+    if (node.type !== 'element' || node.directives.asWritten) continue;
     for (const expression of expressionsOf(node)) eachExpression(expression, (inner) => visit(inner, node));
     allExpressions(node.children, visit);
   }
@@ -83,7 +53,7 @@ export function allExpressions(
 /** The written-out value of an element's attribute (`name` unless another is meant); null when it holds a value or is not there. */
 export function fixedName(element: ElementNode, attribute = 'name'): string | null {
   const at = element.attributes.find((one) => one.name === attribute);
-  return at?.value && !at.parts ? element.source.slice(at.value.from, at.value.to) : null;
+  return at?.value && !at.parts && !at.given ? sourceOf(element, at).slice(at.value.from, at.value.to) : null;
 }
 
 /** The gaps of a template by name; the unnamed one is ''. */
@@ -93,4 +63,10 @@ export function gapsOf(template: Template): Set<string> {
     if (element.own && element.name === 'gap') names.add(fixedName(element) ?? '');
   });
   return names;
+}
+
+/** Whether an element is a script that holds data and no code: the only one that `do:json` may fill. */
+export function holdsData(element: ElementNode): boolean {
+  const type = fixedName(element, 'type')?.trim() ?? '';
+  return element.name === 'script' && /^application\/(?:ld\+)?json$/i.test(type);
 }

@@ -1,5 +1,7 @@
 import type { Expression } from '../1-parse/expression';
-import type { Attribute, ElementNode } from '../1-parse/nodes';
+import { decodeHTMLAttribute } from 'entities';
+import { sourceOf, type Attribute, type ElementNode } from '../1-parse/nodes';
+import { sealedBefore } from '../1-parse/loose';
 import { attributePlace, type AttributePlace } from '../2-check/places';
 import { stylePlace } from '../values/style';
 import { quote, type ExpressionWriter } from './expressions';
@@ -19,25 +21,66 @@ export class AttributeWriter {
   write(element: ElementNode): void {
     const refreshes = element.attributes.some((attribute) => attribute.name === 'http-equiv');
     let tag: Tag | null = null;
-    for (const attribute of element.attributes) {
-      const { parts } = attribute;
-      const place = parts ? attributePlace(element.name, attribute.name, refreshes) : null;
-      if (attribute.name === 'do:attributes' && element.directives.attributes) {
-        const written = element.attributes
-          .filter((one) => !one.name.startsWith('do:'))
-          .map((one) => one.name.toLowerCase());
-        const expression = this.#expressions.value(element.directives.attributes);
-        this.#output.printCode(`atr(${expression}, ${quote(element.name)}, ${JSON.stringify(written)}, rt)`);
-        tag = null;
-      } else if (attribute.name.startsWith('do:')) continue;
-      else if (!parts) this.#output.print(element.source.slice(attribute.leadFrom, attribute.to));
-      else if (parts.length === 1 && place !== null && quickPlaces.has(place)) {
-        tag = this.#quick(element, attribute, parts[0] as Expression, place, tag);
-      } else {
-        this.#attribute(element, attribute, parts, refreshes);
-        tag = null;
-      }
+    for (const attribute of element.attributes) tag = this.#one(element, attribute, refreshes, tag);
+  }
+
+  /** Writes one attribute; gives the start tag that the next may go on with. */
+  #one(element: ElementNode, attribute: Attribute, refreshes: boolean, tag: Tag | null): Tag | null {
+    if (attribute.given) {
+      const { when, otherwise } = attribute.given;
+      const { given: _, ...always } = attribute;
+      this.#output.line(`if (${this.#expressions.holds(when)}) {`);
+      this.#one(element, always, refreshes, null);
+      this.#output.line('} else {');
+      if (otherwise) this.#one(element, otherwise, refreshes, null);
+      this.#output.line('}');
+      return null;
     }
+    if (attribute.name === 'do:attributes' && element.directives.attributes) {
+      const written = element.attributes
+        .filter((one) => !one.name.startsWith('do:'))
+        .map((one) => one.name.toLowerCase());
+      const expression = this.#expressions.value(element.directives.attributes);
+      this.#output.printCode(`atr(${expression}, ${quote(element.name)}, ${JSON.stringify(written)}, rt)`);
+      return null;
+    }
+    if (attribute.name.startsWith('do:')) return tag;
+    const parts = attribute.added ? this.#withAdded(element, attribute) : attribute.parts;
+    if (!parts) {
+      this.#output.print(sourceOf(element, attribute).slice(attribute.leadFrom, attribute.to));
+      return tag;
+    }
+    const place = attributePlace(element.name, attribute.name, refreshes);
+    if (parts.length === 1 && quickPlaces.has(place))
+      return this.#quick(element, attribute, parts[0] as Expression, place, tag);
+    this.#attribute(element, attribute, parts, place);
+    return null;
+  }
+
+  /** The parts of a class with what amendments add to it. */
+  #withAdded(element: ElementNode, attribute: Attribute): (string | Expression)[] {
+    const partsOf = (one: Attribute): (string | Expression)[] =>
+      one.parts ?? (one.value ? [sourceOf(element, one).slice(one.value.from, one.value.to)] : []);
+    const under = (part: string | Expression, test: Expression): Expression => {
+      const { from, to } = test;
+      const yes: Expression = typeof part === 'string' ? { kind: 'text', value: decodeHTMLAttribute(part), from, to } : part;
+      return { kind: 'choice', test, yes, no: { kind: 'none', from, to }, from, to };
+    };
+    const all = partsOf(attribute);
+    for (const one of attribute.added ?? []) {
+      const { given } = one;
+      all.push(' ', ...partsOf(one).map((part) => (given ? under(part, given.when) : part)));
+    }
+    return all;
+  }
+
+  /** How an attribute is written: what stands before its value, its name alone, and its quote. */
+  #spelling(element: ElementNode, attribute: Attribute): { start: string; bare: string; sign: string } {
+    const source = sourceOf(element, attribute);
+    const name = source.slice(attribute.from, attribute.from + attribute.name.length);
+    const lead = source.slice(attribute.leadFrom, attribute.from);
+    const sign = attribute.quote || '"';
+    return { start: `${lead}${name}=${sign}`, bare: lead + name, sign };
   }
 
   /**
@@ -45,57 +88,55 @@ export class AttributeWriter {
    * in one go; else each attribute looks whether it is there at all.
    */
   #quick(element: ElementNode, attribute: Attribute, value: Expression, place: AttributePlace, open: Tag | null): Tag {
-    const { source } = element;
     if (open) this.#output.continueTag();
     const tag = open ?? this.#output.beginTag();
-    const name = source.slice(attribute.from, attribute.from + attribute.name.length);
-    const lead = source.slice(attribute.leadFrom, attribute.from);
-    const sign = attribute.quote || '"';
-    const start = quote(`${lead}${name}=${sign}`);
-    const bare = quote(lead + name);
+    const { start, bare, sign } = this.#spelling(element, attribute);
     const variable = this.#expressions.temporary();
     tag.values.push([variable, this.#expressions.value(value)]);
+    const around = [quote(start), quote(bare), quote(sign)].join(', ');
     if (place === 'address' || place === 'loading') {
       const loads = place === 'loading';
-      tag.quick.push(start, `ad(${variable}, ${loads}, rt)`, quote(sign));
-      tag.general.push(`adr(${variable}, ${start}, ${bare}, ${quote(sign)}, ${loads}, rt)`);
+      tag.quick.push(quote(start), `ad(${variable}, ${loads}, rt)`, quote(sign));
+      tag.general.push(`adr(${variable}, ${around}, ${loads}, rt)`);
     } else {
       const kind = place === 'words' ? 1 : place === 'alt' ? 2 : 0;
-      tag.quick.push(start, `s(${variable}, rt)`, quote(sign));
-      tag.general.push(`a1(${variable}, ${start}, ${bare}, ${quote(sign)}, ${kind}, rt)`);
+      tag.quick.push(quote(start), `s(${variable}, rt)`, quote(sign));
+      tag.general.push(`a1(${variable}, ${around}, ${kind}, rt)`);
     }
     return tag;
   }
 
-  #attribute(element: ElementNode, attribute: Attribute, parts: (string | Expression)[], refreshes: boolean): void {
-    const { source } = element;
-    const name = source.slice(attribute.from, attribute.from + attribute.name.length);
-    const lead = source.slice(attribute.leadFrom, attribute.from);
-    const sign = attribute.quote || '"';
-    const whole = parts.length === 1 ? (parts[0] as Expression) : null;
-    const place = attributePlace(element.name, attribute.name, refreshes);
+  #attribute(
+    element: ElementNode,
+    attribute: Attribute,
+    given: (string | Expression)[],
+    place: AttributePlace,
+  ): void {
     // Places that take no value are errors beforehand; should one be rendered all the same, the attribute is left out.
     if (place === 'script' || place === 'fixed') return;
-    const start = quote(`${lead}${name}=${sign}`);
+    const parts = given.map((part, at) => (typeof part === 'string' && at + 1 < given.length ? sealedBefore(part) : part));
+    const { start, bare, sign } = this.#spelling(element, attribute);
+    const whole = parts.length === 1 ? (parts[0] as Expression) : null;
     const value = (expression: Expression) => this.#expressions.value(expression);
     const pieces = () =>
       `[${parts.map((part) => (typeof part === 'string' ? quote(part) : `[${value(part)}]`)).join(', ')}]`;
     const around = (code: string) => {
-      this.#output.print(`${lead}${name}=${sign}`);
+      this.#output.print(start);
       this.#output.printCode(code);
       this.#output.print(sign);
     };
     if (place === 'class' && whole?.kind === 'list' && plainClass(whole.items[0])) {
-      this.#classes(whole.items, `${lead}${name}=${sign}`, sign);
+      this.#classes(whole.items, start, sign);
     } else if (place === 'class') {
-      this.#output.printCode(`cls(${pieces()}, ${start}, ${quote(sign)}, rt)`);
+      this.#output.printCode(`cls(${pieces()}, ${quote(start)}, ${quote(sign)}, rt)`);
     } else if (place === 'style') around(`css(${pieces()}, ${simpleStyle(parts)}, rt)`);
-    else if (place === 'address' || place === 'loading') {
-      const loads = place === 'loading';
-      around(`ads(${pieces()}, ${loads}, rt)`);
-    } else if (place === 'candidates') this.#output.printCode(`sst(${pieces()}, ${start}, ${quote(sign)}, rt)`);
+    else if (place === 'boolean' && whole) {
+      this.#output.printCode(`bo(${value(whole)}, ${quote(start)}, ${quote(bare)}, ${quote(sign)})`);
+    } else if (place === 'address' || place === 'loading') {
+      around(`ads(${pieces()}, ${place === 'loading'}, rt)`);
+    } else if (place === 'candidates') this.#output.printCode(`sst(${pieces()}, ${quote(start)}, ${quote(sign)}, rt)`);
     else {
-      this.#output.print(`${lead}${name}=${sign}`);
+      this.#output.print(start);
       for (const part of parts) {
         if (typeof part === 'string') this.#output.print(part);
         else this.#output.printCode(`am(${value(part)}, ${place === 'words' ? 1 : 0}, rt)`);

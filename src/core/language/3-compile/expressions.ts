@@ -124,11 +124,11 @@ export class ExpressionWriter {
         return this.holds(expression);
       case 'and': {
         const left = this.temporary();
-        return `(e(${left} = ${this.value(expression.left)}) ? ${left} : ${this.value(expression.right)})`;
+        return `(e(${left} = ${this.value(expression.left)}, rt) ? ${left} : ${this.value(expression.right)})`;
       }
       case 'or': {
         const left = this.temporary();
-        return `(e(${left} = ${this.value(expression.left)}) ? ${this.value(expression.right)} : ${left})`;
+        return `(e(${left} = ${this.value(expression.left)}, rt) ? ${this.value(expression.right)} : ${left})`;
       }
       case 'choice':
         return `(${this.holds(expression.test)} ? ${this.value(expression.yes)} : ${this.value(expression.no)})`;
@@ -155,7 +155,7 @@ export class ExpressionWriter {
       case 'binary':
         if (flags.has(expression.operator)) return this.value(expression);
     }
-    return `!e(${this.value(expression)})`;
+    return `!e(${this.value(expression)}, rt)`;
   }
 
   /**
@@ -177,7 +177,7 @@ export class ExpressionWriter {
       const given = `T.value = ${left} = ${this.value(expression.left)}, T.other = ${right} = ${this.value(expression.right)}`;
       return `(${set}, ${given}, ${comparison(expression.operator, left, right)})`;
     }
-    return `(${set}, T.other = undefined, !e(T.value = ${this.value(expression)}))`;
+    return `(${set}, T.other = undefined, !e(T.value = ${this.value(expression)}, rt))`;
   }
 
   /** An expression as a record: the empty record where it is none. */
@@ -269,16 +269,16 @@ export class ExpressionWriter {
       body = this.value(expression);
     });
     const made = body.includes(`${record}.`) ? `const ${record} = rec(${variable}); ` : '';
-    return `(${variable}) => { rt.step(0); ${made}return ${body}; }`;
+    return `(${variable}) => { rt.work(1); ${made}return ${body}; }`;
   }
 }
 
 function comparison(operator: BinaryOperator, a: string, b: string): string {
-  if (operator === '==') return `eq(${a}, ${b})`;
-  if (operator === '!=') return `!eq(${a}, ${b})`;
-  if (operator === 'in') return `has(${a}, ${b})`;
-  if (operator === 'not in') return `!has(${a}, ${b})`;
-  return `${operators[operator]}(${a}, ${b})`;
+  if (operator === '==') return `eq(${a}, ${b}, rt)`;
+  if (operator === '!=') return `!eq(${a}, ${b}, rt)`;
+  if (operator === 'in') return `has(${a}, ${b}, rt)`;
+  if (operator === 'not in') return `!has(${a}, ${b}, rt)`;
+  return `${operators[operator]}(${a}, ${b}, rt)`;
 }
 
 function positionField({ list, at }: { list: string; at: string }, name: string): string {

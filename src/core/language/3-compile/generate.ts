@@ -1,9 +1,12 @@
 import { decodeHTMLAttribute } from 'entities';
 import type { Expression } from '../1-parse/expression';
-import { textElements } from '../1-parse/names';
+import { sealed } from '../1-parse/loose';
+import { rawElements, textElements } from '../1-parse/names';
+import { staysRaw } from '../1-parse/template';
 import type { ElementNode, Template, TemplateNode } from '../1-parse/nodes';
 import type { Source } from '../1-parse/source';
-import { eachElement, fixedName } from '../2-check/walk';
+import { eachElement, fixedName, holdsData } from '../2-check/walk';
+import { escapeText } from '../values/escape';
 import { AttributeWriter } from './attributes';
 import { ExpressionWriter, gapKey, positionRecord, quote } from './expressions';
 import { takesPrelude } from './inputs';
@@ -72,11 +75,11 @@ class Generator {
     const variables = [...chains, ...temporaries, ...declared];
     const code = [
       "'use strict';",
-      'const { R, NONE, rec, t, e, x, g, lst, pos, eq, has, add, sub, mul, div, rem, neg, lt, le, gt, ge, F, N, s, ad, a1, am, cl, cls, adr, ads, sst, css, atr, js, ask, unmark } = h;',
+      'const { R, rec, t, e, jn, fl, g, lst, pos, eq, has, add, sub, mul, div, rem, neg, lt, le, gt, ge, F, N, s, ad, a1, am, bo, cl, cls, adr, ads, sst, css, atr, js, ask, unmark } = h;',
       ...this.#constants.map((constant, at) => `const k${at} = ${constant};`),
       `return function render(rt, inp, w, fills, p${this.traced ? ', f, T' : ''}) {`,
       takesPrelude(this.template.takes, free),
-      ...[...freeRecords].map((name) => `const r_${name} = $${name} instanceof R ? $${name} : NONE;`),
+      ...[...freeRecords].map((name) => `const r_${name} = $${name} instanceof R ? $${name} : rec($${name});`),
       variables.length ? `let ${variables.join(', ')};` : '',
       "let o = '';",
       this.#finished(written),
@@ -128,7 +131,7 @@ class Generator {
     // A value that is all that its element holds needs no mark of its own.
     const only = inside !== null && nodes.length === 1;
     for (const node of nodes) {
-      if (node.type === 'text') this.#output.print(node.text);
+      if (node.type === 'text') this.#output.print(sealed(node.text, node.loose));
       else if (node.type === 'value') this.#value(node, place, only ? inside : null);
       else if (node.type === 'element') this.#element(node, place);
     }
@@ -139,7 +142,7 @@ class Generator {
     const fixed =
       expression.kind === 'text' && !/[&<>"'\ud800-\udfff]/.test(expression.value) ? expression.value : null;
     const code = fixed === null ? `t(${this.#expressions.value(expression)}, ${place}, rt)` : null;
-    const marked = this.traced && place !== '1' && code !== null;
+    const marked = this.#marks(place) && code !== null;
     if (marked) {
       const site = this.#site('value', node, { expression, inside });
       if (inside === null) {
@@ -210,7 +213,7 @@ class Generator {
       const code = this.#expressions.value(value);
       const kept = this.#name(name, { variable, record, binding: { kind: 'let', value } });
       this.#output.line(
-        `const ${variable} = ${code}, ${record} = ${variable} instanceof R ? ${variable} : NONE; ${kept}`,
+        `const ${variable} = ${code}, ${record} = ${variable} instanceof R ? ${variable} : rec(${variable}); ${kept}`,
       );
     }
   }
@@ -235,7 +238,7 @@ class Generator {
     const kept = this.#name(each.item, { variable: item, record, binding: { kind: 'item', loop, list: each.list } });
     const budget = 'if (--rt.steps < 0 || o.length > rt.size) rt.spent(o.length);';
     this.#output.line(
-      `${budget} const ${item} = ${list}[${at}], ${record} = ${item} instanceof R ? ${item} : NONE; ${kept}`,
+      `${budget} const ${item} = ${list}[${at}], ${record} = ${item} instanceof R ? ${item} : rec(${item}); ${kept}`,
     );
     if (this.traced) {
       const frame = this.#expressions.fresh('f');
@@ -254,7 +257,7 @@ class Generator {
 
   #printed(element: ElementNode, place: string): void {
     const { source, directives } = element;
-    const site = this.traced && place !== '1' ? this.#site('element', element, { element }) : null;
+    const site = this.#marks(place) ? this.#site('element', element, { element }) : null;
     const start = () => {
       this.#output.print(source.slice(element.from, element.nameTo));
       if (site !== null) {
@@ -264,26 +267,39 @@ class Generator {
       }
       this.#attributes.write(element);
     };
-    if (directives.literal) {
+    const opened = source.slice(element.tailFrom, element.openTo) + (element.unfinished ? '>' : '');
+    const closed = endTag(element);
+    const raw = rawElements.has(element.name.toLowerCase());
+    if (directives.asWritten) {
       start();
-      this.#output.print(source.slice(element.tailFrom, element.to));
+      const contents = source.slice(element.openTo, element.closeFrom);
+      this.#output.print(opened + (element.unsound ? escapeText(contents) : contents) + closed);
       return;
     }
-    const inside = textElements.has(element.name.toLowerCase()) ? '1' : place;
-    const wrapped = directives.wrapWhen ? this.#expressions.fresh('w') : null;
+    // Without its tags a script or style would be seen: it goes as a whole.
+    const wrapped = directives.wrapWhen && !raw ? this.#expressions.fresh('w') : null;
+    const only = textElements.has(element.name.toLowerCase());
+    const inside = !only ? place : wrapped ? `(${wrapped} ? 1 : ${place})` : '1';
     if (wrapped)
       this.#output.line(
         `const ${wrapped} = ${this.#holds(directives.wrapWhen as Expression, element)}; if (${wrapped}) {`,
       );
     start();
-    this.#output.print(source.slice(element.tailFrom, element.openTo));
+    this.#output.print(opened);
     if (wrapped) this.#output.line('}');
-    if (directives.json) this.#output.printCode(`js(${this.#expressions.value(directives.json)}, rt)`);
+    if (directives.json) {
+      if (holdsData(element)) this.#output.printCode(`js(${this.#expressions.value(directives.json)}, rt)`);
+    } else if (raw) this.#output.print(rawText(element));
     else this.#children(element.children, element.chains, inside, wrapped ? null : site);
-    if (element.closeFrom >= element.to) return;
+    if (closed === '') return;
     if (wrapped) this.#output.line(`if (${wrapped}) {`);
-    this.#output.print(source.slice(element.closeFrom, element.to));
+    this.#output.print(closed);
     if (wrapped) this.#output.line('}');
+  }
+
+  /** Whether what is printed here is marked. Where only text can stand, marks would be seen. */
+  #marks(place: string): boolean {
+    return this.traced && place === 'p';
   }
 
   #own(element: ElementNode, place: string): void {
@@ -302,8 +318,11 @@ class Generator {
       call = `${fill}(${place}, ${this.#frame}, ${this.#site('gap', element, { element })})`;
       // Where only text can stand, marks would be seen.
       if (place === '1') call = `unmark(${call})`;
+      else if (place !== 'p') call = `(${place} ? unmark(${call}) : ${call})`;
     }
-    this.#output.line(`if (fills !== null && ${fill} !== undefined) o += ${call}; else {`);
+    this.#output.line(
+      `if (fills !== null && ${fill} !== undefined) { if (--rt.steps < 0 || o.length > rt.size) rt.spent(o.length); o += ${call}; } else {`,
+    );
     this.#children(element.children, element.chains, place);
     this.#output.line('}');
   }
@@ -360,40 +379,50 @@ class Generator {
 
   /** The fills of a draw as an object of functions, or `null`. Each sees the names of this template. */
   #fills(element: ElementNode): string {
-    const fills: string[] = [];
+    const fills: [key: string, body: string][] = [];
     const rest: TemplateNode[] = [];
     for (const child of element.children) {
       if (child.type === 'element' && child.own && child.name === 'fill') fills.push(this.#fill(child));
       else rest.push(child);
     }
     const empty = rest.every((node) => node.type === 'comment' || (node.type === 'text' && !/\S/.test(node.text)));
-    if (!empty) fills.unshift(`$: ${this.#function(element, () => this.#children(rest, element.chains, 'p'))}`);
-    return fills.length ? `{ ${fills.join(', ')} }` : 'null';
+    if (!empty) fills.unshift(['$', this.#function(element, () => this.#children(rest, element.chains, 'p'))]);
+    if (!fills.length) return 'null';
+    const several = new Set(fills.map(([key]) => key)).size < fills.length;
+    if (several) return `fl([${fills.map(([key, body]) => `[${quote(key)}, ${body}]`).join(', ')}])`;
+    return `{ ${fills.map(([key, body]) => `${key}: ${body}`).join(', ')} }`;
   }
 
-  #fill(element: ElementNode): string {
-    const { when, lets } = element.directives;
+  #fill(element: ElementNode): [key: string, body: string] {
+    const { gate, when, lets } = element.directives;
     const key = gapKey(fixedName(element, 'gap') ?? '');
     const body = this.#function(element, () => {
       this.#lets(lets);
       if (element === this.probe) this.#tell();
       this.#children(element.children, element.chains, 'p');
     });
-    if (!when) return `${key}: ${body}`;
-    let test = '';
-    this.#expressions.within(() => {
-      // The names of a fill's do:let are in reach of its do:when: both are worked out where the draw stands.
-      const names = lets.map(({ name, value }) => {
-        const variable = this.#expressions.fresh('v');
-        const given = this.#expressions.value(value);
-        const binding: Binding = { kind: 'let', value };
-        this.#expressions.scope.set(name, { variable, record: null, position: null, kept: null, binding });
-        return [variable, given] as const;
+    const chain = this.#asked.has(element.chain) ? `c${element.chain}` : null;
+    if (!when && !gate) return [key, body];
+    const tests: string[] = [];
+    if (gate) tests.push(this.#gate(element, gate, chain ?? 'false'));
+    if (when) {
+      this.#expressions.within(() => {
+        // The names of a fill's do:let are in reach of its do:when: both are worked out where the draw stands.
+        const names = lets.map(({ name, value }) => {
+          const variable = this.#expressions.fresh('v');
+          const given = this.#expressions.value(value);
+          const binding: Binding = { kind: 'let', value };
+          this.#expressions.scope.set(name, { variable, record: null, position: null, kept: null, binding });
+          return [variable, given] as const;
+        });
+        const holds = this.#holds(when, element);
+        tests.push(names.reduceRight((inner, [variable, given]) => `((${variable}) => ${inner})(${given})`, holds));
       });
-      const holds = this.#holds(when, element);
-      test = names.reduceRight((inner, [variable, given]) => `((${variable}) => ${inner})(${given})`, holds);
-    });
-    return `${key}: ${test} ? ${body} : undefined`;
+    }
+    const test = tests.join(' && ');
+    // The first of a chain begins it anew; each tells the next whether one of them was there.
+    if (!chain) return [key, `${test} ? ${body} : undefined`];
+    return [key, `(${gate ? '' : `${chain} = false, `}${test} && (${chain} = true)) ? ${body} : undefined`];
   }
 
   /** A function expression that prints what `write` writes. */
@@ -414,10 +443,22 @@ class Generator {
   #joined(parts: (string | Expression)[]): string {
     if (parts.length === 1) return this.#expressions.value(parts[0] as Expression);
     const texts = parts.map((part) =>
-      typeof part === 'string' ? quote(decodeHTMLAttribute(part)) : `x(${this.#expressions.value(part)}, rt)`,
+      typeof part === 'string' ? quote(decodeHTMLAttribute(part)) : `[${this.#expressions.value(part)}]`,
     );
-    return `(${texts.join(' + ')})`;
+    return `jn([${texts.join(', ')}], rt)`;
   }
+}
+
+/** What is printed at an element's end; '' where there is nothing to end. */
+function endTag({ source, name, closeFrom, to, plainEnd }: ElementNode): string {
+  if (plainEnd) return `</${name}>`;
+  return closeFrom < to ? source.slice(closeFrom, to) : '';
+}
+
+/** The text of a script or style; nothing where it would not stay inside. */
+function rawText({ name, space, children }: ElementNode): string {
+  const text = children.map((node) => (node.type === 'text' ? sealed(node.text, node.loose) : '')).join('');
+  return staysRaw(name.toLowerCase(), space, text) ? text : '';
 }
 
 const span = ({ from, to }: { from: number; to: number }) => ({ from, to });

@@ -6,6 +6,7 @@ import { problem, type Problem } from '../problems';
 import { escapeText } from '../values/escape';
 import { LocaleFormat } from '../values/locale';
 import { isEmpty, isRecord, record, type RecordValue, type Value } from '../values/values';
+import { maxDraws, maxNotices, maxPage, maxSteps, maxText, OverBudget, stepsPerLook } from './budget';
 import { generate, type Probe } from './generate';
 import { readInput } from './inputs';
 import { helpers, printed, type Fills, type Inputs, type Origin, type TemplateFunction } from './runtime';
@@ -66,9 +67,11 @@ export interface RenderOptions {
   globals: { shop?: Value; look?: Value; visit?: Value };
   /** Hosts that scripts and frames may come from, besides this site. */
   hosts?: Iterable<string>;
-  /** Most loop turns, draws and items that filters go through. */
+  /** Schemes that links may have besides `http https mailto tel sms`. */
+  schemes?: Iterable<string>;
+  /** Most loop turns, draws and items that filters and comparisons go through. */
   steps?: number;
-  /** Largest page, and largest text or list on the way, in UTF-16 units or items. */
+  /** Largest page, in UTF-16 units; a text or list on the way may be a quarter of it. */
   size?: number;
   /** Longest time in milliseconds, with the clock that tells it; none: steps alone bound it. */
   time?: { most: number; now: () => number };
@@ -95,17 +98,13 @@ export interface Rendered {
   questions: Question[];
   /** `shop`, `look` and `visit`, as its templates saw them. */
   globals: RenderOptions['globals'];
+  /** Whether the clock ended a part of it: made again it may come out otherwise. */
+  timedOut: boolean;
 }
 
-const mostDraws = 32;
-/** A clock is looked at once in so many steps. */
-const stepsATime = 2048;
-const noHosts: ReadonlySet<string> = new Set();
-
-/** No Error: a page that runs into its budget again and again must not pay for stacks that nobody reads. */
-class OverBudget {
-  constructor(readonly message: string) {}
-}
+const none: ReadonlySet<string> = new Set();
+const inSmallLetters = (names: Iterable<string> | undefined): ReadonlySet<string> =>
+  names ? new Set(Array.from(names, (name) => name.toLowerCase())) : none;
 
 /** One page being made: its budget, what it may ask, and what went wrong. */
 export class Render implements FunctionContext {
@@ -113,6 +112,9 @@ export class Render implements FunctionContext {
   readonly services: SiteServices;
   readonly globals: RenderOptions['globals'];
   readonly hosts: ReadonlySet<string>;
+  readonly schemes: ReadonlySet<string>;
+  readonly currency: string;
+  timedOut = false;
   readonly problems: Problem[] = [];
   readonly trace: Trace | null;
   readonly questions: Question[] = [];
@@ -120,9 +122,13 @@ export class Render implements FunctionContext {
   /** Left until the clock is looked at; compiled loops count it down themselves. */
   steps: number;
   readonly size: number;
+  readonly #maxText: number;
   #stepsLeft: number;
   /** Left of what may be printed in long texts: short ones are bounded by the steps. */
   #room: number;
+  /** Left of what draws may give, each counted again in the draw around it. */
+  #drawnRoom: number;
+  #notices = 0;
   readonly #lookup: TemplateLookup;
   readonly #page: Inputs;
   readonly #budget: { steps: number; time: RenderOptions['time'] };
@@ -142,13 +148,18 @@ export class Render implements FunctionContext {
     this.services = options.services;
     this.globals = options.globals;
     this.#answers = options.answers;
-    this.hosts = options.hosts ? new Set(Array.from(options.hosts, (host) => host.toLowerCase())) : noHosts;
+    this.hosts = inSmallLetters(options.hosts);
+    this.schemes = inSmallLetters(options.schemes);
+    const currency = isRecord(options.globals.shop) ? options.globals.shop.currency : null;
+    this.currency = typeof currency === 'string' ? currency : 'GBP';
     this.trace = options.traced ? new Trace() : null;
     if (this.trace) this.trace.page = page;
     // Marks are no part of the page, and have room of their own.
-    this.size = (options.size ?? 8_000_000) * (options.traced ? 4 : 1);
+    this.size = (options.size ?? maxPage) * (options.traced ? 2 : 1);
+    this.#maxText = options.size ? options.size >> 2 : maxText;
     this.#room = this.size;
-    const { steps = 1_000_000, time } = options;
+    this.#drawnRoom = 8 * this.size;
+    const { steps = maxSteps, time } = options;
     this.#budget = { steps, time };
     this.#stepsLeft = steps;
     this.#deadline = time ? time.now() + time.most : 0;
@@ -178,6 +189,7 @@ export class Render implements FunctionContext {
 
   /** Puts a question to the customer; null when the page has one of that name already. */
   ask(question: Question): RecordValue | null {
+    this.work(this.questions.length >> 4);
     if (this.questions.some((one) => one.name === question.name)) {
       this.#report('ask', { text: `Two questions are called “${question.name}”: the second is left out of the page` });
       return null;
@@ -190,7 +202,7 @@ export class Render implements FunctionContext {
   }
 
   #refill(): void {
-    const portion = this.#budget.time ? Math.min(stepsATime, this.#stepsLeft) : this.#stepsLeft;
+    const portion = this.#budget.time ? Math.min(stepsPerLook, this.#stepsLeft) : this.#stepsLeft;
     this.#stepsLeft -= portion;
     this.steps += portion;
   }
@@ -201,7 +213,10 @@ export class Render implements FunctionContext {
     while (this.steps < 0) {
       if (this.#stepsLeft <= 0) throw new OverBudget('it took more steps than a page may take');
       const { time } = this.#budget;
-      if (time && time.now() > this.#deadline) throw new OverBudget('it took longer than a page may take');
+      if (time && time.now() > this.#deadline) {
+        this.timedOut = true;
+        throw new OverBudget('it took longer than a page may take', true);
+      }
       this.#refill();
     }
   }
@@ -217,23 +232,25 @@ export class Render implements FunctionContext {
     this.steps = Math.max(this.steps, 0);
     this.#stepsLeft = Math.max(this.#stepsLeft, 0) + Math.ceil(steps / 10);
     this.#room = Math.max(this.#room, Math.ceil(this.size / 10));
+    this.#drawnRoom = Math.max(this.#drawnRoom, this.size);
     if (time) this.#deadline = Math.max(this.#deadline, time.now() + time.most / 10);
   }
 
-  step(size: number): void {
-    if (--this.steps < 0 || size > this.size) this.spent(size);
+  work(steps: number): void {
+    this.steps -= steps;
+    if (this.steps < 0) this.spent(0);
   }
 
   charge(size: number): void {
-    if (size > this.size) throw new OverBudget('it made a text or list larger than a page may be');
-    this.steps -= 1 + (size >> 4);
-    if (this.steps < 0) this.spent(0);
+    if (size > this.#maxText) throw new OverBudget('it made a text or list larger than a page may make');
+    this.work(1 + (size >> 4));
   }
 
   /** A long text is about to be printed. */
   long(size: number): void {
     this.#room -= size;
     if (this.#room < 0) throw new OverBudget('it grew larger than a page may be');
+    this.work(size >> 8);
   }
 
   once(key: string): boolean {
@@ -271,6 +288,7 @@ export class Render implements FunctionContext {
   ): string {
     // The second question of a name has been left out.
     if ('$question' in inputs && inputs.$question === null) return '';
+    if (this.#path.length) this.work(1);
     let name = typeof given === 'string' ? given : '';
     const instead = this.services.alternate?.(name, inputs);
     // An alternate may draw what it stands for.
@@ -282,14 +300,14 @@ export class Render implements FunctionContext {
     if (!compiled) {
       const wanted = name || this.print(given) || '(empty)';
       failed = this.#report('missing', { name: wanted, near: nearest(name, this.#lookup.names()) });
-    } else if (this.#path.length >= mostDraws) {
-      failed = this.#report('depth', { name, limit: mostDraws });
+    } else if (this.#path.length >= maxDraws) {
+      failed = this.#report('depth', { name, limit: maxDraws });
     } else {
       this.#path.push(name);
       try {
-        if (--this.steps < 0) this.spent(0);
         const html = this.#run(compiled, name, inputs, written, fills, place, frame, site);
-        if (html.length > this.size) this.spent(html.length);
+        this.#drawnRoom -= html.length;
+        if (html.length > this.size || this.#drawnRoom < 0) this.spent(this.size + 1);
         this.#at = before;
         this.#path.pop();
         return html;
@@ -329,7 +347,7 @@ export class Render implements FunctionContext {
 
   /** In a preview, a notice where a piece is missing. */
   #notice({ message, file, line }: Problem, place: 0 | 1, frame: number, site: number): string {
-    if (!this.trace || place === 1 || frame < 0) return '';
+    if (!this.trace || place === 1 || frame < 0 || ++this.#notices > maxNotices) return '';
     return `<span data-last-notice="${frame}.${site}">${escapeText(`${message} (${file}, line ${line})`)}</span>`;
   }
 
@@ -394,6 +412,7 @@ export function renderPage(lookup: TemplateLookup, name: string, data: RecordVal
     trace: render.trace,
     questions: render.questions,
     globals: options.globals,
+    timedOut: render.timedOut,
   };
 }
 

@@ -10,13 +10,13 @@ import { plainText } from '../values/plain';
 import { harmlessStyle, joinedStyle } from '../values/style';
 import {
   asList,
+  asRecord,
   Day,
   Html,
   isEmpty,
   isRecord,
   itemOf,
   Money,
-  noRecord,
   record,
   RecordValue,
   type Value,
@@ -34,8 +34,7 @@ export const helpers = {
   R: RecordValue,
   /** A loop's position, for a probe. */
   position: record,
-  NONE: noRecord,
-  rec: (value: Value): RecordValue => (value instanceof RecordValue ? value : noRecord),
+  rec: asRecord,
   e: isEmpty,
   g: itemOf,
   lst: asList,
@@ -54,7 +53,7 @@ export const helpers = {
   F: Object.fromEntries(filterTable),
   N: Object.fromEntries(functionTable),
   js(value: Value, rt: Render): string {
-    const text = toScriptJson(value);
+    const text = toScriptJson(value, rt);
     rt.long(text.length);
     return text;
   },
@@ -95,8 +94,22 @@ export const helpers = {
     return escapeText(text);
   },
 
-  /** A value as text, unescaped: for inputs joined with text. */
-  x: (value: Value, rt: Render): string => printed(value, rt),
+  /** Parts of an input joined to one text, unescaped. */
+  jn(parts: (string | [Value])[], rt: Render): string {
+    let all = '';
+    for (const part of parts) {
+      const text = typeof part === 'string' ? part : printed(part[0], rt);
+      if (all.length + text.length > long) rt.charge(all.length + text.length);
+      all += text;
+    }
+    return all;
+  },
+  /** The fills of a draw, where several may fill one gap: the first of each that is there. */
+  fl(given: [string, Fills[string]][]): Fills {
+    const fills: Fills = {};
+    for (const [gap, fill] of given) fills[gap] ??= fill;
+    return fills;
+  },
 
   pos: (list: Value[], at: number) =>
     record({
@@ -117,8 +130,10 @@ export const helpers = {
   },
 
   /** A text or number as an address. */
-  ad: (value: string | number, loads: boolean, rt: Render): string =>
-    wholeAddress(typeof value === 'string' ? value : plainDigits(value), loads ? rt : null, rt),
+  ad(value: string | number, loads: boolean, rt: Render): string {
+    if (typeof value === 'string' && value.length > long) rt.long(value.length);
+    return wholeAddress(typeof value === 'string' ? value : plainDigits(value), loads ? rt : null, rt);
+  },
 
   /** An attribute that is one value. `kind` 1: true and false as words; 2: never dropped. */
   a1(value: Value, start: string, bare: string, quote: string, kind: 0 | 1 | 2, rt: Render): string {
@@ -134,14 +149,22 @@ export const helpers = {
 
   /** A value among other text in an attribute. */
   am(value: Value, kind: 0 | 1, rt: Render): string {
-    if (typeof value === 'string') return escapeText(value);
     if (value === null || value === undefined || (value === false && kind === 0)) return '';
-    return escapeText(printed(value, rt));
+    const text = typeof value === 'string' ? value : printed(value, rt);
+    if (text.length > long) rt.long(text.length);
+    return escapeText(text);
+  },
+
+  /** An attribute that is there or not, by whether its value is empty; 0 counts as empty here. `hidden` may say when it ends. */
+  bo(value: Value, start: string, bare: string, quote: string): string {
+    if (isEmpty(value) || value === 0) return '';
+    return value === 'until-found' && /\bhidden$/i.test(bare) ? start + value + quote : bare;
   },
 
   cls(parts: (string | [Value])[], start: string, quote: string, rt: Render): string {
     let all = '';
     for (const part of parts) all += typeof part === 'string' ? part : escapeText(classNames(part[0], rt));
+    if (all.length > long) rt.long(all.length);
     const folded = unfolded.test(all) ? all.replace(/\s+/g, ' ').trim() : all;
     return folded ? start + folded + quote : '';
   },
@@ -149,6 +172,7 @@ export const helpers = {
   /** A further class, or several, behind those that are there. */
   cl(value: Value, rt: Render): string {
     const names = classNames(value, rt).replace(/\s+/g, ' ').trim();
+    if (names.length > long) rt.long(names.length);
     return names ? ` ${escapeText(names)}` : '';
   },
 
@@ -158,6 +182,7 @@ export const helpers = {
       if (value === true) return bare;
     }
     const text = typeof value === 'string' ? value : printed(value, rt);
+    if (text.length > long) rt.long(text.length);
     return start + wholeAddress(text, loads ? rt : null, rt) + quote;
   },
 
@@ -180,6 +205,7 @@ export const helpers = {
       let all = '';
       for (const part of parts) {
         const text = typeof part === 'string' ? part : part[0] === false ? '' : printed(part[0], rt);
+        if (text.length > long) rt.long(text.length);
         if (typeof part !== 'string' && !harmlessStyle.test(text)) return joinedStyle(pieces(parts, rt), rt);
         all += text;
       }
@@ -208,7 +234,8 @@ export const helpers = {
           rt.refusedStyle(printed(given, rt));
           out += `${start}"`;
         }
-      } else out += helpers.a1(given, start, ` ${name}`, '"', place === 'words' ? 1 : place === 'alt' ? 2 : 0, rt);
+      } else if (place === 'boolean') out += helpers.bo(given, start, ` ${name}`, '"');
+      else out += helpers.a1(given, start, ` ${name}`, '"', place === 'words' ? 1 : place === 'alt' ? 2 : 0, rt);
     }
     return out;
   },
@@ -232,7 +259,7 @@ export type TemplateFunction = (
 ) => string;
 
 /** A value as the text that it prints, unescaped. Records and none print nothing. */
-export function printed(value: Value, rt: Pick<Render, 'format'>): string {
+export function printed(value: Value, rt: Pick<Render, 'format' | 'work' | 'charge'>): string {
   if (typeof value === 'string') return value;
   if (typeof value === 'number') return plainDigits(value);
   if (typeof value === 'boolean') return String(value);
@@ -243,7 +270,9 @@ export function printed(value: Value, rt: Pick<Render, 'format'>): string {
   if (!Array.isArray(value)) return '';
   let out = '';
   for (const item of value) {
+    rt.work(1);
     const text = printed(item, rt);
+    if (text.length + out.length > long) rt.charge(text.length + out.length);
     if (text) out += out ? `, ${text}` : text;
   }
   return out;
@@ -263,7 +292,9 @@ function classNames(value: Value, rt: Render): string {
     return typeof value === 'boolean' || value === null || value === undefined ? '' : printed(value, rt);
   let all = '';
   for (const item of value) {
+    rt.work(1);
     const names = classNames(item, rt);
+    if (names.length + all.length > long) rt.charge(names.length + all.length);
     if (names) all += all ? ` ${names}` : names;
   }
   return all;
@@ -273,6 +304,8 @@ function pieces(parts: (string | [Value])[], rt: Render): Piece[] {
   return parts.map((part) => {
     if (typeof part === 'string') return { written: part };
     const [value] = part;
-    return { value: value === false || value === null || value === undefined ? '' : printed(value, rt) };
+    const text = value === false || value === null || value === undefined ? '' : printed(value, rt);
+    if (text.length > long) rt.long(text.length);
+    return { value: text };
   });
 }

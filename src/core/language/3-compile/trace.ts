@@ -2,6 +2,7 @@ import type { Expression } from '../1-parse/expression';
 import type { Template } from '../1-parse/nodes';
 import { writeExpression } from '../1-parse/write';
 import type { Value } from '../values/values';
+import { maxFrames, maxOutcomes, OverBudget } from './budget';
 import type { Binding } from './scope';
 import type { Site } from './sites';
 
@@ -67,6 +68,7 @@ export class Trace {
   }
 
   #frame(parent: number, site: number, template: number, index: number): number {
+    if (this.indexes.length >= maxFrames) throw new OverBudget('its preview has more parts than can be told of');
     this.parents.push(parent);
     this.madeAt.push(site);
     this.templateOf.push(template);
@@ -74,12 +76,16 @@ export class Trace {
   }
 
   held(frame: number, site: number, held: boolean, gate: boolean): boolean {
+    if (this.decided.length + this.loops.length / 3 >= maxOutcomes)
+      throw new OverBudget('its preview has more conditions than can be told of');
     this.conditions.push(frame, site, held ? 1 : 0, gate ? -1 : this.part);
     this.decided.push(gate ? null : this.other === undefined ? this.value : [this.value, this.other]);
     return held;
   }
 
   loop(frame: number, site: number, count: number): void {
+    if (this.decided.length + this.loops.length / 3 >= maxOutcomes)
+      throw new OverBudget('its preview has more loops than can be told of');
     this.loops.push(frame, site, count);
   }
 

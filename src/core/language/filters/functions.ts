@@ -1,3 +1,5 @@
+import { moneyOf } from '../values/arithmetic';
+import { wellFormed } from '../values/escape';
 import { Day, Html, isRecord, record, type RecordValue, type Value } from '../values/values';
 import type { Placement } from '../3-compile/render';
 import type { Player } from './embed';
@@ -42,7 +44,12 @@ export interface ProductQuery {
 
 export interface FunctionContext extends FilterContext {
   missingPhrase(key: string): void;
+  /** The shop's currency (ISO 4217). */
+  currency: string;
 }
+
+/** Asking the shop may take a query: dear, compared with a step. */
+const question = 50;
 
 export interface LanguageFunction {
   signature: string;
@@ -68,10 +75,25 @@ function phrase(context: FunctionContext, key: string, named: Record<string, Val
     return key;
   }
   const filled = found.replace(/\{([A-Za-z_]\w*)\}/g, (whole, name: string) =>
-    Object.hasOwn(named, name) ? context.print(named[name]) : whole,
+    Object.hasOwn(named, name) ? charged(context, context.print(named[name])) : whole,
   );
   context.charge(filled.length);
   return filled;
+}
+
+/** A text that is about to become part of another. */
+function charged(context: FilterContext, text: string): string {
+  context.charge(text.length);
+  return text;
+}
+
+const encoded = (context: FilterContext, text: string): string =>
+  encodeURIComponent(wellFormed(charged(context, text)));
+
+function ask(context: FilterContext, slug: Value, find: ((slug: string) => Value) | undefined): Value {
+  if (typeof slug !== 'string') return null;
+  context.work(question);
+  return find?.(slug) ?? null;
 }
 
 export const functionTable: ReadonlyMap<string, LanguageFunction> = new Map(
@@ -94,17 +116,19 @@ export const functionTable: ReadonlyMap<string, LanguageFunction> = new Map(
     content: {
       signature: 'content(slug)',
       says: 'a content page',
-      run: ({ services }, [slug]) => (typeof slug === 'string' ? (services.content?.(slug) ?? null) : null),
+      run: (context, [slug]) => ask(context, slug, context.services.content),
     },
     menu: {
       signature: 'menu(slug)',
       says: 'the items of a menu',
-      run: ({ services }, [slug]) => (typeof slug === 'string' ? (services.menu?.(slug) ?? null) : null),
+      run: (context, [slug]) => ask(context, slug, context.services.menu),
     },
     products: {
       signature: 'products(category:, tag:, type:, sort:, limit:, search:)',
       says: 'products of the catalogue; sort is name, price, price-down or newest; with search, the best match first',
-      run: ({ services }, _, named) => {
+      run: (context, _, named) => {
+        context.work(question);
+        const { services } = context;
         const query: ProductQuery = {};
         const category = slugOf(named.category);
         const tag = slugOf(named.tag);
@@ -124,8 +148,11 @@ export const functionTable: ReadonlyMap<string, LanguageFunction> = new Map(
     articles: {
       signature: 'articles(limit:)',
       says: 'articles, the newest first; 12 when no limit is given',
-      run: ({ services }, _, { limit }) =>
-        services.articles?.(typeof limit === 'number' ? Math.max(0, Math.min(100, Math.trunc(limit))) : 12) ?? [],
+      run: (context, _, { limit }) => {
+        context.work(question);
+        const most = typeof limit === 'number' ? Math.max(0, Math.min(100, Math.trunc(limit))) : 12;
+        return context.services.articles?.(most) ?? [];
+      },
     },
     record: {
       signature: 'record(a: 1)',
@@ -150,15 +177,16 @@ export const functionTable: ReadonlyMap<string, LanguageFunction> = new Map(
     listing_url: {
       signature: 'listing_url(tag: | brand: | search: | category:)',
       says: 'the address of a listing; without arguments, of all products',
-      run: ({ services }, _, named) => {
+      run: (context, _, named) => {
+        const { services } = context;
         const address = services.address ?? ((path: string) => path);
         const tag = slugOf(named.tag);
         const brand = slugOf(named.brand);
         const category = slugOf(named.category);
-        if (tag) return address(`/listing/tag/${encodeURIComponent(tag)}`);
-        if (brand) return address(`/listing/brand/${encodeURIComponent(brand)}`);
-        if (category) return address(`/category/${encodeURIComponent(category)}`);
-        if ('search' in named) return address(`/listing/search?q=${encodeURIComponent(text(named.search) ?? '')}`);
+        if (tag) return address(`/listing/tag/${encoded(context, tag)}`);
+        if (brand) return address(`/listing/brand/${encoded(context, brand)}`);
+        if (category) return address(`/category/${encoded(context, category)}`);
+        if ('search' in named) return address(`/listing/search?q=${encoded(context, text(named.search) ?? '')}`);
         return Object.keys(named).length ? null : address('/listing/all');
       },
     },
@@ -170,13 +198,18 @@ export const functionTable: ReadonlyMap<string, LanguageFunction> = new Map(
         if (typeof piece !== 'string' || !services.served?.(piece)) return null;
         const query = new URLSearchParams();
         for (const [name, value] of Object.entries(named)) {
-          const given = slugOf(value) ?? context.print(value);
+          const given = charged(context, slugOf(value) ?? context.print(value));
           if (given !== '') query.append(name, given);
         }
         const path = `/fragment/${piece.split('/').map(encodeURIComponent).join('/')}`;
         const text = query.toString();
         return (services.address ?? ((to: string) => to))(path) + (text ? `?${text}` : '');
       },
+    },
+    money: {
+      signature: 'money(50)',
+      says: 'this much in the shop’s currency, half away from zero to its smallest unit',
+      run: ({ currency }, [amount]) => (typeof amount === 'number' ? moneyOf(amount, currency) : null),
     },
     filled: {
       signature: "filled('aside')",

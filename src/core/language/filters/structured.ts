@@ -1,4 +1,4 @@
-import { minorDigits } from '../values/locale';
+import { minorDigits } from '../values/currencies';
 import { plainText } from '../values/plain';
 import { asList, Day, Html, isRecord, keyOf, Money, record, type RecordValue, type Value } from '../values/values';
 import type { Filter } from './table';

@@ -1,3 +1,4 @@
+import type { Meter } from '../values/meter';
 import type { Value } from '../values/values';
 import type { LocaleFormat } from '../values/locale';
 import { listFilters } from './lists';
@@ -9,13 +10,11 @@ import { textFilters } from './text';
 import { splitBy } from './tiles';
 
 /** What a filter may ask of the render it runs in. */
-export interface FilterContext {
+export interface FilterContext extends Meter {
   format: LocaleFormat;
   services: SiteServices;
   /** A value as the text that printing it would show, unescaped. */
   print(value: Value): string;
-  /** Charges work and the size of what is about to be made; throws when the budget is spent. */
-  charge(size: number): void;
 }
 
 export type ByItem = (item: Value) => Value;

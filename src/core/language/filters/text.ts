@@ -1,5 +1,7 @@
 import { plainText } from '../values/plain';
 import { toJson } from '../values/json';
+import { workOn } from '../values/meter';
+import { cutAt } from '../values/search';
 import { Html, type Value } from '../values/values';
 import type { Filter, FilterContext } from './table';
 
@@ -22,33 +24,53 @@ const onText =
   };
 
 const segmenters = new Map<string, Intl.Segmenter>();
-function graphemes(text: string, locale: string): string[] {
-  // Below the combining marks each character is a sign of its own, line ends aside.
-  if (/^[\x20-\u02ff]*$/.test(text)) return text.split('');
+/** Below the combining marks each character is a sign of its own, line ends aside. */
+const plainSigns = /^[\x20-\u02ff]*$/;
+
+/** The characters of a text as people count them, at most so many. Each costs far more than a step elsewhere. */
+function graphemes(context: FilterContext, text: string, most = Infinity): string[] {
+  context.charge(Math.min(text.length, most));
+  if (plainSigns.test(text)) return text.slice(0, most).split('');
+  const { locale } = context.format;
   let segmenter = segmenters.get(locale);
   if (!segmenter) segmenters.set(locale, (segmenter = new Intl.Segmenter(locale, { granularity: 'grapheme' })));
-  return Array.from(segmenter.segment(text), ({ segment }) => segment);
+  const signs: string[] = [];
+  for (const { segment } of segmenter.segment(text)) {
+    if (signs.length >= most) break;
+    context.work(1);
+    signs.push(segment);
+  }
+  return signs;
+}
+
+/** How many characters a reader would count. */
+export function countCharacters(context: FilterContext, text: string): number {
+  workOn(text, context);
+  return plainSigns.test(text) ? text.length : graphemes(context, text).length;
 }
 
 /** Cuts at `most` user-perceived characters, back to the end of a word, without punctuation before the tail. */
-function shorten(text: string, locale: string, most: number, tail: string): string {
+function shorten(context: FilterContext, text: string, most: number, tail: string): string {
   // No sign is shorter than a code unit.
   if (text.length <= most) return text;
-  const signs = graphemes(text, locale);
+  let end = Math.max(0, Math.trunc(most));
+  const signs = graphemes(context, text, end + 1);
   if (signs.length <= most) return text;
   const wordy = (sign: string | undefined) => sign !== undefined && /[\p{L}\p{N}\p{M}_]/u.test(sign);
-  let end = Math.max(0, Math.trunc(most));
   if (wordy(signs[end]) && wordy(signs[end - 1])) {
     let back = end;
     while (back > 0 && wordy(signs[back - 1])) back--;
     if (back > 0) end = back;
   }
-  return (
-    signs
-      .slice(0, end)
-      .join('')
-      .replace(/[\s\p{P}]+$/u, '') + tail
-  );
+  while (end > 0 && /^[\s\p{P}]+$/u.test(signs[end - 1] as string)) end--;
+  context.charge(end + tail.length);
+  return signs.slice(0, end).join('') + tail;
+}
+
+/** A text cut at every place where it holds a pattern, each piece charged for. */
+function pieces(context: FilterContext, text: string, pattern: string): string[] {
+  context.work(Math.ceil(text.length / (4 * pattern.length)));
+  return cutAt(text, pattern);
 }
 
 function slug(text: string): string {
@@ -80,16 +102,19 @@ export const textFilters: Record<string, Filter> = {
     signature: 'plain',
     says: 'tags out, entities decoded, a block’s end as a space, white space folded',
     run: (context, value) => {
+      if (value instanceof Html) context.charge(value.markup.length);
       if (value instanceof Html) return value.plain(plainText);
       const text = textOf(context, value);
-      return text === null ? null : plainText(text);
+      if (text === null) return null;
+      context.charge(text.length);
+      return plainText(text);
     },
   },
   shorten: {
     signature: "shorten(n, tail='…')",
     says: 'at most n characters as people count them, cut at a word',
-    run: onText((text, { format }, most, tail) =>
-      typeof most === 'number' ? shorten(text, format.locale, most, typeof tail === 'string' ? tail : '…') : text,
+    run: onText((text, context, most, tail) =>
+      typeof most === 'number' ? shorten(context, text, most, typeof tail === 'string' ? tail : '…') : text,
     ),
   },
   replace: {
@@ -98,7 +123,7 @@ export const textFilters: Record<string, Filter> = {
     run: onText((text, context, a, b) => {
       if (typeof a !== 'string' || a === '') return text;
       const by = typeof b === 'string' ? b : context.print(b ?? null);
-      const parts = text.split(a);
+      const parts = pieces(context, text, a);
       context.charge(text.length + parts.length * by.length);
       return parts.join(by);
     }),
@@ -107,7 +132,7 @@ export const textFilters: Record<string, Filter> = {
     signature: 'split(s)',
     says: 'a list, cut at every s',
     run: onText((text, context, by) =>
-      typeof by === 'string' && by !== '' ? text.split(by) : graphemes(text, context.format.locale),
+      typeof by === 'string' && by !== '' ? pieces(context, text, by) : graphemes(context, text),
     ),
   },
   slug: {
@@ -127,7 +152,7 @@ export const textFilters: Record<string, Filter> = {
     signature: 'json',
     says: 'as JSON, for a data attribute',
     run: (context, value) => {
-      const text = toJson(value);
+      const text = toJson(value, context);
       context.charge(text.length);
       return text;
     },

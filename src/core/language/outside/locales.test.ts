@@ -3,7 +3,7 @@ import { decodeHTML } from 'entities';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Day, Money } from '../index';
-import { minorDigits } from '../values/locale';
+import { minorDigits } from '../values/currencies';
 import { printed } from '../testing/theme-of';
 
 const locales = ['en-GB', 'fr-FR', 'de-DE', 'pl-PL', 'ar-EG', 'ja-JP', 'hi-IN', 'cy-GB'];

@@ -144,6 +144,7 @@ export const functionSignatures: Record<string, Signature> = {
     may('search', 'Text'),
     may('category', 'Text', 'Record'),
   ),
+  money: call(money, needs('amount', 'Number')),
   filled: call(flag, needs('gap', 'Text')),
   fragment: { ...call(text, needs('piece', 'Text')), open: true },
 };

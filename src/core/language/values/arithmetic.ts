@@ -1,6 +1,12 @@
+import { minorDigits } from './currencies';
+import type { Meter } from './meter';
 import { Day, dayOf, Html, Money, type Value } from './values';
 
-const finite = (n: number): number | null => (Number.isFinite(n) ? n : null);
+/** A result to 15 significant decimal digits, which every double holds (IEEE 754): 0.1 + 0.2 is 0.3. None for what is no number. */
+function decimal(n: number): number | null {
+  if (Number.isSafeInteger(n)) return n;
+  return Number.isFinite(n) ? Number(n.toPrecision(15)) : null;
+}
 
 /** Rounds half away from zero to whole numbers, on the digits as they are written (1.005 × 100 is 100.5, not 100.49…). */
 export function roundAway(n: number): number {
@@ -15,8 +21,8 @@ export function roundAway(n: number): number {
 /** Rounds half away from zero at `digits` decimals, on the decimal digits as written. */
 export function roundDigits(n: number, digits: number): number {
   const places = Math.min(15, Math.max(0, Math.trunc(digits)));
-  const written = Math.abs(n).toString();
-  if (written.includes('e')) return n;
+  if (Math.abs(n) >= 1e21) return n;
+  const written = plainWriting(Math.abs(n));
   const point = written.indexOf('.');
   if (point < 0 || written.length - point - 1 <= places) return n;
   const kept = written.slice(0, point) + written.slice(point + 1, point + 1 + places);
@@ -27,9 +33,23 @@ export function roundDigits(n: number, digits: number): number {
   return n < 0 ? -result || 0 : result;
 }
 
+/** A number's own digits without an exponent: `1e-7` as `0.0000001`. */
+function plainWriting(n: number): string {
+  const text = String(n);
+  const [, digits, exponent] = /^(\d(?:\.\d+)?)e-(\d+)$/.exec(text) ?? [];
+  if (digits === undefined) return text;
+  return `0.${'0'.repeat(Number(exponent) - 1)}${digits.replace('.', '')}`;
+}
+
 function money(amount: number, currency: string): Money | null {
   const whole = roundAway(amount);
   return Number.isSafeInteger(whole) ? new Money(whole, currency) : null;
+}
+
+/** An amount in a currency's main unit (pounds), as Money; none where it has no whole number of minor units that a double holds. */
+export function moneyOf(amount: number, currency: string): Money | null {
+  const digits = minorDigits(currency);
+  return money(roundDigits(amount, digits) * 10 ** digits, currency);
 }
 
 /** A value that `+` can join to text, as text; null for what has none. */
@@ -40,15 +60,20 @@ function joinable(value: Value): string | null {
   return null;
 }
 
-export function add(a: Value, b: Value, printer: { print(value: Value): string }): Value {
-  if (typeof a === 'number' && typeof b === 'number') return finite(a + b);
+export function add(a: Value, b: Value, printer: Meter & { print(value: Value): string }): Value {
+  if (typeof a === 'number' && typeof b === 'number') return decimal(a + b);
   if (typeof a === 'string' || typeof b === 'string') {
     if (a === null || a === undefined || b === null || b === undefined) return null;
-    if (a instanceof Html || b instanceof Html || a instanceof Money || b instanceof Money)
-      return printer.print(a) + printer.print(b);
-    const left = joinable(a);
-    const right = joinable(b);
-    return left === null || right === null ? null : left + right;
+    const printed = a instanceof Html || b instanceof Html || a instanceof Money || b instanceof Money;
+    const left = printed ? printer.print(a) : joinable(a);
+    const right = printed ? printer.print(b) : joinable(b);
+    if (left === null || right === null) return null;
+    printer.charge(left.length + right.length);
+    return left + right;
+  }
+  if (Array.isArray(a) && Array.isArray(b)) {
+    printer.charge(a.length + b.length);
+    return [...a, ...b];
   }
   if (a instanceof Money && b instanceof Money)
     return a.currency === b.currency ? money(a.amount + b.amount, a.currency) : null;
@@ -58,7 +83,7 @@ export function add(a: Value, b: Value, printer: { print(value: Value): string }
 }
 
 export function subtract(a: Value, b: Value): Value {
-  if (typeof a === 'number' && typeof b === 'number') return finite(a - b);
+  if (typeof a === 'number' && typeof b === 'number') return decimal(a - b);
   if (a instanceof Money && b instanceof Money)
     return a.currency === b.currency ? money(a.amount - b.amount, a.currency) : null;
   if (a instanceof Day && typeof b === 'number') return dayOf(a.number - b);
@@ -67,22 +92,22 @@ export function subtract(a: Value, b: Value): Value {
 }
 
 export function multiply(a: Value, b: Value): Value {
-  if (typeof a === 'number' && typeof b === 'number') return finite(a * b);
+  if (typeof a === 'number' && typeof b === 'number') return decimal(a * b);
   if (a instanceof Money && typeof b === 'number') return money(a.amount * b, a.currency);
   if (typeof a === 'number' && b instanceof Money) return money(b.amount * a, b.currency);
   return null;
 }
 
 export function divide(a: Value, b: Value): Value {
-  if (typeof a === 'number' && typeof b === 'number') return b === 0 ? null : finite(a / b);
+  if (typeof a === 'number' && typeof b === 'number') return b === 0 ? null : decimal(a / b);
   if (a instanceof Money && typeof b === 'number') return b === 0 ? null : money(a.amount / b, a.currency);
   if (a instanceof Money && b instanceof Money)
-    return a.currency !== b.currency || b.amount === 0 ? null : a.amount / b.amount;
+    return a.currency !== b.currency || b.amount === 0 ? null : decimal(a.amount / b.amount);
   return null;
 }
 
 export function remainder(a: Value, b: Value): Value {
-  return typeof a === 'number' && typeof b === 'number' && b !== 0 ? finite(a % b) : null;
+  return typeof a === 'number' && typeof b === 'number' && b !== 0 ? decimal(a % b) : null;
 }
 
 export function negate(a: Value): Value {

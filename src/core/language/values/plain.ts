@@ -1,14 +1,12 @@
 import { decodeHTML } from 'entities';
+import { markupParts } from './markup';
 
-const blocks =
-  /<\/(?:address|article|aside|blockquote|dd|details|div|dl|dt|fieldset|figcaption|figure|footer|form|h[1-6]|header|hgroup|li|main|nav|ol|p|pre|section|summary|table|td|th|tr|ul)\s*>|<(?:br|hr)\b[^>]*>/gi;
+const blockEnd =
+  /^<(?:\/(?:address|article|aside|blockquote|dd|details|div|dl|dt|fieldset|figcaption|figure|footer|form|h[1-6]|header|hgroup|li|main|nav|ol|p|pre|section|summary|table|td|th|tr|ul)\s*>|(?:br|hr)\b)/i;
 
 /** Markup as plain text: tags and comments out, every entity decoded, a block's end as a space, white space folded. */
 export function plainText(markup: string): string {
-  const spaced = markup
-    .replace(/<!--[^]*?-->/g, '')
-    .replace(/<(script|style)\b[^>]*>[^]*?<\/\1\s*>/gi, '')
-    .replace(blocks, ' ')
-    .replace(/<\/?[a-zA-Z](?:"[^"]*"|'[^']*'|[^"'<>])*>/g, '');
-  return decodeHTML(spaced).replace(/\s+/g, ' ').trim();
+  let out = '';
+  for (const { tag, text } of markupParts(markup)) out += tag === '' ? text : blockEnd.test(tag) ? ' ' : '';
+  return decodeHTML(out).replace(/\s+/g, ' ').trim();
 }

@@ -5,7 +5,8 @@ import { joinedAddress, wholeAddress } from './address';
 import { roundAway, roundDigits } from './arithmetic';
 import { order } from './compare';
 import { escapeText } from './escape';
-import { LocaleFormat, minorDigits } from './locale';
+import { LocaleFormat } from './locale';
+import { minorDigits } from './currencies';
 import { plainText } from './plain';
 import { Day, isEmpty, Money, type Value, Html } from './values';
 

@@ -1,3 +1,6 @@
+import { markupParts } from './markup';
+import { workOn, type Meter } from './meter';
+
 /**
  * The values of the language. Text, Number and Flag are JavaScript's own; none is null or undefined; a List is an array;
  * Html, Money and Day are the classes below; every other object in reach is a RecordValue.
@@ -27,6 +30,12 @@ export function isRecord(value: unknown): value is RecordValue {
 
 /** Stands for whatever is no record: it has no field of any name. */
 export const noRecord: RecordValue = Object.freeze(new RecordValue());
+
+/** A value's fields: of a record and a Day; of anything else none. */
+export function asRecord(value: unknown): RecordValue {
+  if (value instanceof RecordValue) return value;
+  return value instanceof Day ? value.parts : noRecord;
+}
 
 /** A record with these fields. */
 export function record(fields: Record<string, unknown>): RecordValue {
@@ -78,6 +87,13 @@ export class Day {
   get iso(): string {
     return new Date(this.number * 86_400_000).toISOString().slice(0, 10);
   }
+
+  /** Its parts as templates reach them: `year`, `month` and `day` as numbers, `weekday` from 1, Monday (ISO 8601). */
+  get parts(): RecordValue {
+    const [year, month, day] = this.iso.split('-').map(Number);
+    // 1970-01-01 was a Thursday.
+    return record({ year, month, day, weekday: ((((this.number + 3) % 7) + 7) % 7) + 1 });
+  }
 }
 
 /** Days that a date can hold (ECMA-262: ±100,000,000 days); the years 1 to 9999 are what ISO 8601 writes in four digits. */
@@ -87,7 +103,7 @@ export function dayOf(number: number): Day | null {
 
 /** A field of a record; none for anything else, and for a field that is not there. */
 export function fieldOf(value: unknown, name: string): Value {
-  return isRecord(value) ? (value[name] as Value) : null;
+  return asRecord(value)[name] as Value;
 }
 
 /** An item of a list by its index from 0, or a field of a record by its name. */
@@ -99,25 +115,27 @@ export function itemOf(value: unknown, key: unknown): Value {
 }
 
 /** None, false, text of white space, a list without items, rich text without anything to see. A number is never empty. */
-export function isEmpty(value: unknown): boolean {
+export function isEmpty(value: unknown, meter: Meter | null = null): boolean {
   if (value === null || value === undefined || value === false) return true;
   if (typeof value === 'string') {
     const code = value.charCodeAt(0);
-    return !(code > 32 && code < 127) && !/\S/.test(value);
+    if (code > 32 && code < 127) return false;
+    workOn(value, meter);
+    return !/\S/.test(value);
   }
   if (typeof value !== 'object') return false;
   if (Array.isArray(value)) return value.length === 0;
   return value instanceof Html && value.empty(isBlankMarkup);
 }
 
-const media = /<(?:img|video|audio|iframe|svg|picture|object|embed|canvas|hr|input|math)\b/i;
+const media = /^<(?:img|video|audio|iframe|svg|picture|object|embed|canvas|hr|input|math)\b/i;
 
 function isBlankMarkup(markup: string): boolean {
-  if (media.test(markup)) return false;
-  const text = markup
-    .replace(/<!--[^]*?-->|<[^>]*>/g, '')
-    .replace(/&(?:nbsp|#160|#xa0|ensp|emsp|thinsp|zwnj|zwj|shy);/gi, '');
-  return !/\S/.test(text);
+  for (const { tag, text } of markupParts(markup)) {
+    if (tag ? media.test(tag) : /\S/.test(text.replace(/&(?:nbsp|#160|#xa0|ensp|emsp|thinsp|zwnj|zwj|shy);/gi, '')))
+      return false;
+  }
+  return true;
 }
 
 /** A list, or the empty list for anything else. */
