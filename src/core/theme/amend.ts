@@ -202,7 +202,7 @@ class Amending {
       );
     const there = node.children.map((child) => (child.type === 'text' ? child.text : '')).join('');
     const whole = operation.name === 'prepend' ? text + there : there + text;
-    if (!staysRaw(node.name.toLowerCase(), node.space, whole)) return refuse(`This would end <${node.name}> early`);
+    if (!staysRaw(node.name.toLowerCase(), whole)) return refuse(`This would end <${node.name}> early`);
     const { openTo: from, closeFrom: to } = operation;
     const put: TemplateNode = { type: 'text', source, from, to, text, blank: false, loose: [] };
     if (operation.name === 'prepend') node.children.unshift(put);

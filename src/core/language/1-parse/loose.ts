@@ -16,9 +16,6 @@ export const openEntity = (text: string): number => text.search(entityStart);
 /** Offset of an end tag that a text begins and does not end; -1 when there is none. */
 export const openEndTag = (text: string): number => text.search(endTagStart);
 
-/** Whether all of a text is the beginning of an end tag. */
-export const isEndTagStart = (text: string): boolean => /^<(?:\/[A-Za-z]*)?$/.test(text);
-
 /** Whether a `<` before these signs is only a sign: white space, a digit or `=` follows it. */
 export const bareIsPlain = (next: string | undefined): boolean => next !== undefined && /[\s0-9=]/.test(next);
 

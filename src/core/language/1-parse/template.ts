@@ -13,7 +13,7 @@ import {
   svgParts,
   voidElements,
 } from './names';
-import { bareIsPlain, isEndTagStart, settle } from './loose';
+import { bareIsPlain, settle } from './loose';
 import type { ElementNode, Space, Take, Template, TemplateNode } from './nodes';
 import { Source } from './source';
 
@@ -323,9 +323,12 @@ class TemplateReader {
       this.#report('unclosed', from, nameTo, { what: `The tag “<${written}”`, until: 'its “>” is missing' });
     }
     const directives = this.#literal ? noDirectives : readDirectives(this.source, tag.attributes, this.#problems);
-    const childless =
-      own && ownVoid.has(key) ? true : tag.selfClosing || (space === 'html' && !own && voidElements.has(key));
-    if (tag.selfClosing && !own && space === 'html' && !voidElements.has(key) && !this.#literal) {
+    const isVoid = own ? ownVoid.has(key) : space === 'html' && voidElements.has(key);
+    /** By its `/>` a reader takes it for closed, and a browser for open. */
+    const looksClosed = tag.selfClosing && !own && space === 'html' && !isVoid;
+    // What is printed as written is taken as a browser takes it.
+    const childless = isVoid || (tag.selfClosing && !(looksClosed && this.#literal));
+    if (looksClosed && !this.#literal) {
       const made = this.#report('self-closing', from, tag.to, { name: written });
       made.fix = rewrite(`Write </${written}>`, { from: text.lastIndexOf('/', tag.to), to: tag.to }, `></${written}>`);
     }
@@ -345,7 +348,11 @@ class TemplateReader {
       to: tag.to,
       childless,
       unfinished: tag.unfinished,
-      plainEnd: tag.unfinished && !childless,
+      // In SVG `<script/>` is closed, but where a browser reads it as HTML it is open.
+      plainEnd:
+        (tag.unfinished && !isVoid) ||
+        (looksClosed && !this.#literal) ||
+        (tag.selfClosing && !own && (rawElements.has(key) || flatElements.has(key))),
       unsound: false,
       children: [],
       chain: -1,
@@ -513,23 +520,12 @@ class TemplateReader {
   /** The offsets in a text of each `<` that what comes next could complete to a tag. */
   #loose(from: number, to: number): number[] {
     if (!this.#bare.length) return [];
-    const flat = this.#flatHere();
     return this.#bare.flatMap(({ at, open }) => {
       if (at < from || at >= to) return [];
-      const plain = flat
-        ? !isEndTagStart(this.#text.slice(at, to))
-        : bareIsPlain(at + 1 < to ? this.#text[at + 1] : undefined);
-      if (plain && !open) return [];
+      if (!open && bareIsPlain(at + 1 < to ? this.#text[at + 1] : undefined)) return [];
       if (!open) this.#reportLoose(at, '<');
       return [at - from];
     });
-  }
-
-  /** Whether a browser looks only for the end tag here. Where the element's own tags may be absent it looks for any. */
-  #flatHere(): boolean {
-    const element = this.#open[this.#open.length - 1]?.element;
-    if (!element || element.own || element.space !== 'html') return false;
-    return rawElements.has(element.name) || (flatElements.has(element.name) && !element.directives.wrapWhen);
   }
 
   #children(): TemplateNode[] {
@@ -610,11 +606,11 @@ function endTagOf(text: string, name: string, from: number): number {
   return pattern.exec(text)?.index ?? -1;
 }
 
-/** Whether this text stays inside a script or style, and leaves it to its own end tag to end it. */
-export function staysRaw(name: string, space: Space, text: string): boolean {
+/** Whether this text stays inside a script or style, by HTML and by SVG, and leaves it to its own end tag to end it. */
+export function staysRaw(name: string, text: string): boolean {
   const whole = `${text}</${name}>`;
-  const end = name === 'script' && space === 'html' ? scriptEnd(whole, 0) : endTagOf(whole, name, 0);
-  return end === text.length;
+  if (name === 'script' && scriptEnd(whole, 0) !== text.length) return false;
+  return endTagOf(whole, name, 0) === text.length;
 }
 
 /** The end tag that ends a script: one inside `<!-- <script>` belongs to the inner (HTML standard, script data states). */

@@ -66,7 +66,7 @@ export class AttributeWriter {
       const yes: Expression = typeof part === 'string' ? { kind: 'text', value: decodeHTMLAttribute(part), from, to } : part;
       return { kind: 'choice', test, yes, no: { kind: 'none', from, to }, from, to };
     };
-    const all = partsOf(attribute);
+    const all = [...partsOf(attribute)];
     for (const one of attribute.added ?? []) {
       const { given } = one;
       all.push(' ', ...partsOf(one).map((part) => (given ? under(part, given.when) : part)));

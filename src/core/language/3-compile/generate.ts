@@ -1,7 +1,7 @@
 import { decodeHTMLAttribute } from 'entities';
 import type { Expression } from '../1-parse/expression';
 import { sealed } from '../1-parse/loose';
-import { rawElements, textElements } from '../1-parse/names';
+import { integrationPoints, rawElements, textElements } from '../1-parse/names';
 import { staysRaw } from '../1-parse/template';
 import type { ElementNode, Template, TemplateNode } from '../1-parse/nodes';
 import type { Source } from '../1-parse/source';
@@ -23,6 +23,20 @@ export interface Generated {
   bindings: Map<Expression, Binding>;
 }
 
+/**
+ * Where something stands, as far as its template knows: `code` gives 1 where only text can stand, 2 inside SVG or MathML, else
+ * 0. `marked`: no element around it holds text only, as far as this template goes.
+ */
+interface Place {
+  code: string;
+  marked: boolean;
+  /** Of elements in it: known to be read as HTML or as SVG; null: as what is around the template. */
+  space: 'html' | 'foreign' | null;
+}
+/** As the caller says. */
+const given: Place = { code: 'p', marked: true, space: null };
+const textOnly: Place = { code: '1', marked: false, space: null };
+
 /** Where a traced template tells of every name in reach: inside an element, or at the file's root (null); undefined: nowhere. */
 export type Probe = ElementNode | null | undefined;
 
@@ -31,7 +45,7 @@ export type Probe = ElementNode | null | undefined;
  *
  * `h` holds the helpers of runtime.ts; `rt` is the render; `inp` the inputs, each under `$name` so that no name of JavaScript's
  * own is ever met; `w` names those written as fixed text; `fills` the contents for gaps, by `$gap`; `p` is 1 where only text can
- * stand. Only names, numbers and JSON-quoted texts of a template reach the code, so no template can write code of its own.
+ * stand, 2 inside SVG or MathML. Only names, numbers and JSON-quoted texts of a template reach the code, so no template can write code of its own.
  *
  * A traced template takes `f` besides, the number of its frame, and `T`, the trace: its elements carry marks, and its
  * conditions and loops tell how they came out. It is a second way of writing; a plain template's code knows nothing of it.
@@ -67,7 +81,7 @@ class Generator {
 
   write(): Generated {
     if (this.probe === null) this.#tell();
-    this.#children(this.template.children, this.template.chains, 'p');
+    this.#children(this.template.children, this.template.chains, given);
     const written = this.#output.finish();
     const { free, freeRecords, freeKept, temporaries } = this.#expressions;
     const declared = [...freeKept.values()].flatMap((kept) => ExpressionWriter.declared(kept));
@@ -126,7 +140,7 @@ class Generator {
     this.#output.line(`T.probe(${this.#frame}, inp, { __proto__: null${told.map((one) => `, ${one}`).join('')} });`);
   }
 
-  #children(nodes: TemplateNode[], chains: number[], place: string, inside: number | null = null): void {
+  #children(nodes: TemplateNode[], chains: number[], place: Place, inside: number | null = null): void {
     for (const chain of chains) if (this.#asked.has(chain)) this.#output.line(`c${chain} = false;`);
     // A value that is all that its element holds needs no mark of its own.
     const only = inside !== null && nodes.length === 1;
@@ -137,12 +151,12 @@ class Generator {
     }
   }
 
-  #value(node: TemplateNode & { type: 'value' }, place: string, inside: number | null): void {
+  #value(node: TemplateNode & { type: 'value' }, place: Place, inside: number | null): void {
     const { expression } = node;
     const fixed =
       expression.kind === 'text' && !/[&<>"'\ud800-\udfff]/.test(expression.value) ? expression.value : null;
-    const code = fixed === null ? `t(${this.#expressions.value(expression)}, ${place}, rt)` : null;
-    const marked = this.#marks(place) && code !== null;
+    const code = fixed === null ? `t(${this.#expressions.value(expression)}, ${place.code}, rt)` : null;
+    const marked = this.traced && place.marked && code !== null;
     if (marked) {
       const site = this.#site('value', node, { expression, inside });
       if (inside === null) {
@@ -157,7 +171,7 @@ class Generator {
   }
 
   /** The order on one element: gate, each, let, when; then once; then what it prints. */
-  #element(element: ElementNode, place: string): void {
+  #element(element: ElementNode, place: Place): void {
     const { gate, each, lets, when, once } = element.directives;
     const chain = this.#asked.has(element.chain) ? `c${element.chain}` : null;
     const frame = this.#frame;
@@ -255,9 +269,9 @@ class Generator {
     });
   }
 
-  #printed(element: ElementNode, place: string): void {
+  #printed(element: ElementNode, place: Place): void {
     const { source, directives } = element;
-    const site = this.#marks(place) ? this.#site('element', element, { element }) : null;
+    const site = this.traced && place.marked ? this.#site('element', element, { element }) : null;
     const start = () => {
       this.#output.print(source.slice(element.from, element.nameTo));
       if (site !== null) {
@@ -279,7 +293,11 @@ class Generator {
     // Without its tags a script or style would be seen: it goes as a whole.
     const wrapped = directives.wrapWhen && !raw ? this.#expressions.fresh('w') : null;
     const only = textElements.has(element.name.toLowerCase());
-    const inside = !only ? place : wrapped ? `(${wrapped} ? 1 : ${place})` : '1';
+    const inside: Place = !only
+      ? insideOf(element, place)
+      : wrapped
+        ? { ...place, code: `(${wrapped} ? 1 : ${place.code})`, marked: false }
+        : textOnly;
     if (wrapped)
       this.#output.line(
         `const ${wrapped} = ${this.#holds(directives.wrapWhen as Expression, element)}; if (${wrapped}) {`,
@@ -289,7 +307,7 @@ class Generator {
     if (wrapped) this.#output.line('}');
     if (directives.json) {
       if (holdsData(element)) this.#output.printCode(`js(${this.#expressions.value(directives.json)}, rt)`);
-    } else if (raw) this.#output.print(rawText(element));
+    } else if (raw) this.#raw(element, place);
     else this.#children(element.children, element.chains, inside, wrapped ? null : site);
     if (closed === '') return;
     if (wrapped) this.#output.line(`if (${wrapped}) {`);
@@ -297,12 +315,15 @@ class Generator {
     if (wrapped) this.#output.line('}');
   }
 
-  /** Whether what is printed here is marked. Where only text can stand, marks would be seen. */
-  #marks(place: string): boolean {
-    return this.traced && place === 'p';
+  /** In SVG and MathML a browser reads the text of a script or style for tags: there only one without any is printed. */
+  #raw(element: ElementNode, { space }: Place): void {
+    const text = rawText(element);
+    const read = element.space === 'html' && /<[a-zA-Z!/?]/.test(text);
+    if (read && space === null) this.#output.printCode(`(p === 2 ? '' : ${quote(text)})`);
+    else if (!read || space === 'html') this.#output.print(text);
   }
 
-  #own(element: ElementNode, place: string): void {
+  #own(element: ElementNode, place: Place): void {
     if (element.name === 'draw') this.#draw(element, place, null);
     else if (element.name === 'gap') this.#gap(element, place);
     else if (element.name === 'ask') this.#draw(element, place, `pieces/ask/${fixedName(element, 'type') ?? 'text'}`);
@@ -311,14 +332,13 @@ class Generator {
     // <takes> and <amend> print nothing; a <fill> in its place is taken up by its draw, elsewhere it is an error and prints nothing.
   }
 
-  #gap(element: ElementNode, place: string): void {
+  #gap(element: ElementNode, place: Place): void {
     const fill = `fills.${gapKey(fixedName(element) ?? '')}`;
-    let call = `${fill}(${place})`;
+    let call = `${fill}(${place.code})`;
     if (this.traced) {
-      call = `${fill}(${place}, ${this.#frame}, ${this.#site('gap', element, { element })})`;
+      call = `${fill}(${place.code}, ${this.#frame}, ${this.#site('gap', element, { element })})`;
       // Where only text can stand, marks would be seen.
-      if (place === '1') call = `unmark(${call})`;
-      else if (place !== 'p') call = `(${place} ? unmark(${call}) : ${call})`;
+      if (!place.marked) call = `(${place.code} === 1 ? unmark(${call}) : ${call})`;
     }
     this.#output.line(
       `if (fills !== null && ${fill} !== undefined) { if (--rt.steps < 0 || o.length > rt.size) rt.spent(o.length); o += ${call}; } else {`,
@@ -327,11 +347,11 @@ class Generator {
     this.#output.line('}');
   }
 
-  #shelf(element: ElementNode, place: string): void {
+  #shelf(element: ElementNode, place: Place): void {
     const name = quote(fixedName(element) ?? '');
     const shelf = this.#expressions.fresh('s');
     const frame = this.traced ? `, ${this.#frame}, ${this.#site('shelf', element, { element })}` : '';
-    this.#output.line(`const ${shelf} = rt.shelf(${name}, ${place}, ${this.#origin(element)}${frame});`);
+    this.#output.line(`const ${shelf} = rt.shelf(${name}, ${place.code}, ${this.#origin(element)}${frame});`);
     this.#output.line(`if (${shelf} !== null) o += ${shelf}; else {`);
     this.#children(element.children, element.chains, place);
     this.#output.line('}');
@@ -348,7 +368,7 @@ class Generator {
     return this.#constant(`[S[${number}], ${from}, ${openTo}]`);
   }
 
-  #draw(element: ElementNode, place: string, question: string | null): void {
+  #draw(element: ElementNode, place: Place, question: string | null): void {
     const { source } = element;
     const inputs: string[] = [];
     const written: string[] = [];
@@ -373,7 +393,7 @@ class Generator {
     const fills = this.#fills(element);
     const site = this.traced ? `, ${this.#frame}, ${this.#site('draw', element, { inputs: given, element })}` : '';
     this.#output.printCode(
-      `rt.draw(${name}, { ${inputs.join(', ')} }, ${written.length ? this.#constant(JSON.stringify(written)) : 'null'}, ${fills}, ${place}, ${this.#origin(element)}${site})`,
+      `rt.draw(${name}, { ${inputs.join(', ')} }, ${written.length ? this.#constant(JSON.stringify(written)) : 'null'}, ${fills}, ${place.code}, ${this.#origin(element)}${site})`,
     );
   }
 
@@ -386,7 +406,7 @@ class Generator {
       else rest.push(child);
     }
     const empty = rest.every((node) => node.type === 'comment' || (node.type === 'text' && !/\S/.test(node.text)));
-    if (!empty) fills.unshift(['$', this.#function(element, () => this.#children(rest, element.chains, 'p'))]);
+    if (!empty) fills.unshift(['$', this.#function(element, () => this.#children(rest, element.chains, given))]);
     if (!fills.length) return 'null';
     const several = new Set(fills.map(([key]) => key)).size < fills.length;
     if (several) return `fl([${fills.map(([key, body]) => `[${quote(key)}, ${body}]`).join(', ')}])`;
@@ -399,7 +419,7 @@ class Generator {
     const body = this.#function(element, () => {
       this.#lets(lets);
       if (element === this.probe) this.#tell();
-      this.#children(element.children, element.chains, 'p');
+      this.#children(element.children, element.chains, given);
     });
     const chain = this.#asked.has(element.chain) ? `c${element.chain}` : null;
     if (!when && !gate) return [key, body];
@@ -449,6 +469,14 @@ class Generator {
   }
 }
 
+/** The place inside an element in which elements may stand. */
+function insideOf({ name, space }: ElementNode, place: Place): Place {
+  if (space === 'html' || place.code === '1') return place;
+  const html = integrationPoints.has(name.toLowerCase());
+  if (place.space === (html ? 'html' : 'foreign')) return place;
+  return { ...place, code: `(${place.code} === 1 ? 1 : ${html ? 0 : 2})`, space: html ? 'html' : 'foreign' };
+}
+
 /** What is printed at an element's end; '' where there is nothing to end. */
 function endTag({ source, name, closeFrom, to, plainEnd }: ElementNode): string {
   if (plainEnd) return `</${name}>`;
@@ -456,9 +484,9 @@ function endTag({ source, name, closeFrom, to, plainEnd }: ElementNode): string 
 }
 
 /** The text of a script or style; nothing where it would not stay inside. */
-function rawText({ name, space, children }: ElementNode): string {
+function rawText({ name, children }: ElementNode): string {
   const text = children.map((node) => (node.type === 'text' ? sealed(node.text, node.loose) : '')).join('');
-  return staysRaw(name.toLowerCase(), space, text) ? text : '';
+  return staysRaw(name.toLowerCase(), text) ? text : '';
 }
 
 const span = ({ from, to }: { from: number; to: number }) => ({ from, to });

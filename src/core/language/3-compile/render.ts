@@ -9,7 +9,7 @@ import { isEmpty, isRecord, record, type RecordValue, type Value } from '../valu
 import { maxDraws, maxNotices, maxPage, maxSteps, maxText, OverBudget, stepsPerLook } from './budget';
 import { generate, type Probe } from './generate';
 import { readInput } from './inputs';
-import { helpers, printed, type Fills, type Inputs, type Origin, type TemplateFunction } from './runtime';
+import { helpers, printed, type Fills, type Inputs, type Origin, type PlaceCode, type TemplateFunction } from './runtime';
 import { Trace, type TracedTemplate } from './trace';
 
 /** A template ready to run. Made once for each content; holds nothing of any render. */
@@ -281,7 +281,7 @@ export class Render implements FunctionContext {
     inputs: Inputs,
     written: string[] | null,
     fills: Fills | null,
-    place: 0 | 1,
+    place: PlaceCode,
     origin: Origin | null,
     frame = -1,
     site = -1,
@@ -328,7 +328,7 @@ export class Render implements FunctionContext {
     inputs: Inputs,
     written: string[] | null,
     fills: Fills | null,
-    place: 0 | 1,
+    place: PlaceCode,
     frame: number,
     site: number,
   ): string {
@@ -346,13 +346,13 @@ export class Render implements FunctionContext {
   }
 
   /** In a preview, a notice where a piece is missing. */
-  #notice({ message, file, line }: Problem, place: 0 | 1, frame: number, site: number): string {
+  #notice({ message, file, line }: Problem, place: PlaceCode, frame: number, site: number): string {
     if (!this.trace || place === 1 || frame < 0 || ++this.#notices > maxNotices) return '';
     return `<span data-last-notice="${frame}.${site}">${escapeText(`${message} (${file}, line ${line})`)}</span>`;
   }
 
   /** The pieces placed on a shelf, drawn; null when there is none to show, and the shelf's own contents stand. */
-  shelf(name: string, place: 0 | 1, origin: Origin, frame = -1, site = -1): string | null {
+  shelf(name: string, place: PlaceCode, origin: Origin, frame = -1, site = -1): string | null {
     const placements = this.services.placements?.(name) ?? [];
     let out = '';
     let shown = false;

@@ -78,14 +78,14 @@ export const helpers = {
   unmark: withoutMarks,
 
   /** A value printed in text; `place` 1: where only text can stand. */
-  t(value: Value, place: 0 | 1, rt: Render): string {
+  t(value: Value, place: PlaceCode, rt: Render): string {
     if (typeof value === 'string') {
       if (value.length > long) rt.long(value.length);
       return escapeText(value);
     }
     if (value === null || value === undefined) return '';
     if (value instanceof Money) return escapeText(rt.format.money(value));
-    if (value instanceof Html && !place) {
+    if (value instanceof Html && place !== 1) {
       rt.long(value.markup.length);
       return value.markup;
     }
@@ -241,10 +241,12 @@ export const helpers = {
   },
 };
 
+/** Where a template prints: 1 where only text can stand, 2 inside SVG or MathML, else 0. */
+export type PlaceCode = 0 | 1 | 2;
 /** Inputs of a template, each under `$name`. */
 export type Inputs = Record<string, Value>;
 /** What was put into gaps, each under `$gap`; `$` is the unnamed one. */
-export type Fills = Record<string, ((place: 0 | 1) => string) | undefined>;
+export type Fills = Record<string, ((place: PlaceCode) => string) | undefined>;
 /** File and offsets of the tag that draws. */
 export type Origin = [source: Source, from: number, to: number];
 
@@ -253,7 +255,7 @@ export type TemplateFunction = (
   inputs: Inputs,
   written: string[] | null,
   fills: Fills | null,
-  place: 0 | 1,
+  place: PlaceCode,
   frame?: number,
   trace?: Trace,
 ) => string;
