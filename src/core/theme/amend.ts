@@ -149,7 +149,12 @@ class Amending {
       : gate || wrapWhen || attributes || json || each || lets.length || once || asWritten;
     if (!refused) return;
     const allowed = puts ? 'do:when, do:each, do:let, do:once, do:mark and do:as-written' : 'do:when only';
-    this.#report('amend', opening(operation), { text: `Of directives, <${operation.name}> takes ${allowed}` }, operation);
+    this.#report(
+      'amend',
+      opening(operation),
+      { text: `Of directives, <${operation.name}> takes ${allowed}` },
+      operation,
+    );
   }
 
   #change(operation: ElementNode, place: Place): void {
@@ -424,7 +429,9 @@ class Amending {
     kept: { node: ElementNode | null; used: boolean } | null = null,
   ): TemplateNode {
     if (++this.#nodes > maxNodes && !copies)
-      throw new TooMuch(`with its amendments it has more than ${maxNodes.toLocaleString('en')} elements, texts and values`);
+      throw new TooMuch(
+        `with its amendments it has more than ${maxNodes.toLocaleString('en')} elements, texts and values`,
+      );
     if (node.type !== 'element') return { ...node };
     if (kept && node.own && node.name === 'kept') {
       if (kept.used) {

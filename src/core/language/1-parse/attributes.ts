@@ -111,7 +111,8 @@ function interpolate(source: Source, attributes: Attribute[], manner: Manner, pr
     }
     names.add(name);
   }
-  if (manner.literal || attributes.some(({ name }) => (renamedDirectives.get(name) ?? name) === 'do:as-written')) return;
+  if (manner.literal || attributes.some(({ name }) => (renamedDirectives.get(name) ?? name) === 'do:as-written'))
+    return;
   for (const attribute of attributes) {
     if (!attribute.value || attribute.name.startsWith('do:')) continue;
     const { from, to } = attribute.value;

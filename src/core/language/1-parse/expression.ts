@@ -385,7 +385,8 @@ class ExpressionReader {
     if (++this.#nodes > maxNodes) this.fail(made.from, 'The expression is too long', made.to);
     let level = 0;
     for (const part of partsOf(made)) level = Math.max(level, this.#levels.get(part) ?? 0);
-    if (level >= maxDepth) this.fail(made.from, 'The expression is too long: give a part of it a name with do:let', made.to);
+    if (level >= maxDepth)
+      this.fail(made.from, 'The expression is too long: give a part of it a name with do:let', made.to);
     this.#levels.set(made, level + 1);
     return made;
   }

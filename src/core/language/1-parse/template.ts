@@ -81,6 +81,7 @@ class TemplateReader {
     for (const { element } of [...this.#open].reverse()) {
       element.closeFrom = element.to = text.length;
       element.plainEnd = true;
+      element.unsound = element.directives.asWritten;
       this.#reportOpen(element, this.#report('unclosed', element.from, element.nameTo, { what: `<${element.name}>` }));
     }
     settle(this.#root, ({ from }, at) => this.#reportLoose(from + at, '&'));
@@ -116,22 +117,29 @@ class TemplateReader {
     this.#sign();
   }
 
-  /** A `<` that begins no tag. */
-  #sign(): void {
-    if (!this.#literal) this.#bare.push({ at: this.#at, open: false });
+  /** A `<` that begins no tag; `open`: it begins what never ends. */
+  #sign(open = false): void {
+    if (!this.#literal || open) this.#bare.push({ at: this.#at, open });
     this.#at++;
   }
+
+  /** Ends that were looked for and are not there: nor are they further on. */
+  readonly #unended = new Set<string>();
 
   /** Goes past a declaration or the like, up to its end. */
   #passTo(end: string): void {
     const from = this.#at;
-    const at = this.#text.indexOf(end, from + 2);
-    if (at < 0) {
+    const at = this.#unended.has(end) ? -1 : this.#text.indexOf(end, from + 2);
+    if (at >= 0) {
+      this.#at = at + end.length;
+      return;
+    }
+    if (!this.#unended.has(end)) {
       const what = `“${this.#text.slice(from, from + 12).split('\n')[0]}”`;
       this.#report('unclosed', from, from + 2, { what, until: `its “${end}” is missing` });
-      this.#bare.push({ at: from, open: true });
     }
-    this.#at = at < 0 ? this.#text.length : at + end.length;
+    this.#unended.add(end);
+    this.#sign(true);
   }
 
   /** Tells of a sign that what comes next could complete. */
@@ -175,11 +183,11 @@ class TemplateReader {
     const text = this.#text;
     const from = this.#at;
     if (text.startsWith('<!--', from)) {
-      const end = htmlCommentEnd(text, from);
+      const end = htmlCommentEnd(text, from, this.#unended.has('-->'));
       if (end < 0) {
-        this.#report('unclosed', from, from + 4, { what: 'The comment “<!--”' });
-        this.#bare.push({ at: from, open: true });
-        this.#at = text.length;
+        if (!this.#unended.has('-->')) this.#report('unclosed', from, from + 4, { what: 'The comment “<!--”' });
+        this.#unended.add('-->');
+        this.#sign(true);
         return;
       }
       this.#endText(from);
@@ -309,7 +317,8 @@ class TemplateReader {
     const key = written.toLowerCase();
     const outside = this.#inside();
     const own = !this.#literal && (ownElements.has(key) || (this.#amend > 0 && amendElements.has(key)));
-    const svg = key === 'svg' || (outside === 'html' && svgParts.has(key) && this.#open.every((one) => one.element.own));
+    const svg =
+      key === 'svg' || (outside === 'html' && svgParts.has(key) && this.#open.every((one) => one.element.own));
     const space: Space = own ? outside : svg ? 'svg' : key === 'math' ? 'math' : outside;
     const name = space === 'html' || own ? key : written;
 
@@ -326,8 +335,10 @@ class TemplateReader {
     const isVoid = own ? ownVoid.has(key) : space === 'html' && voidElements.has(key);
     /** By its `/>` a reader takes it for closed, and a browser for open. */
     const looksClosed = tag.selfClosing && !own && space === 'html' && !isVoid;
+    /** In SVG it is closed, but where a browser reads it as HTML it is open, and what follows is its text. */
+    const perhapsOpen = tag.selfClosing && !own && (rawElements.has(key) || flatElements.has(key));
     // What is printed as written is taken as a browser takes it.
-    const childless = isVoid || (tag.selfClosing && !(looksClosed && this.#literal));
+    const childless = isVoid || (tag.selfClosing && !((looksClosed || perhapsOpen) && this.#literal));
     if (looksClosed && !this.#literal) {
       const made = this.#report('self-closing', from, tag.to, { name: written });
       made.fix = rewrite(`Write </${written}>`, { from: text.lastIndexOf('/', tag.to), to: tag.to }, `></${written}>`);
@@ -348,11 +359,7 @@ class TemplateReader {
       to: tag.to,
       childless,
       unfinished: tag.unfinished,
-      // In SVG `<script/>` is closed, but where a browser reads it as HTML it is open.
-      plainEnd:
-        (tag.unfinished && !isVoid) ||
-        (looksClosed && !this.#literal) ||
-        (tag.selfClosing && !own && (rawElements.has(key) || flatElements.has(key))),
+      plainEnd: (tag.unfinished && !isVoid) || ((looksClosed || perhapsOpen) && !this.#literal),
       unsound: false,
       children: [],
       chain: -1,
@@ -592,9 +599,10 @@ function recovery(text: string, from: number, stopped: number, limit: number): n
 }
 
 /** Offset behind an HTML comment that begins at `from`, or -1 (HTML standard, 13.2.5.43 to 52). */
-function htmlCommentEnd(text: string, from: number): number {
+function htmlCommentEnd(text: string, from: number, unended: boolean): number {
   if (text.startsWith('>', from + 4)) return from + 5;
   if (text.startsWith('->', from + 4)) return from + 6;
+  if (unended) return -1;
   const end = /--!?>/g;
   end.lastIndex = from + 4;
   return end.exec(text) ? end.lastIndex : -1;

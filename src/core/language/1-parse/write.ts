@@ -43,7 +43,11 @@ export function writeExpression(
     return of(part) < least ? `(${text})` : text;
   };
   const args = (list: Argument[]) =>
-    list.map(({ name, value }) => (name === null ? write(value) : `${isName(name) ? name : quoted(name)}: ${write(value)}`)).join(', ');
+    list
+      .map(({ name, value }) =>
+        name === null ? write(value) : `${isName(name) ? name : quoted(name)}: ${write(value)}`,
+      )
+      .join(', ');
   switch (expression.kind) {
     case 'text':
       return quoted(expression.value);

@@ -106,7 +106,8 @@ class Outline {
   }
 
   #nodes(nodes: readonly TemplateNode[], drawing: Drawing, flat: boolean): void {
-    if (this.#levels >= maxLevels) this.#end(drawing, `it nests elements more than ${maxLevels} deep with what it draws`);
+    if (this.#levels >= maxLevels)
+      this.#end(drawing, `it nests elements more than ${maxLevels} deep with what it draws`);
     this.#levels++;
     for (const node of nodes) {
       if (this.#tooMuch) break;

@@ -17,7 +17,11 @@ export function checkAttributes(
 ): void {
   const refreshes = element.attributes.some((attribute) => attribute.name === 'http-equiv');
   if (element.directives.json) {
-    if (!holdsData(element)) reportIn(element.source)('json-place', element.attributes.find((attribute) => attribute.name === 'do:json') ?? element);
+    if (!holdsData(element))
+      reportIn(element.source)(
+        'json-place',
+        element.attributes.find((attribute) => attribute.name === 'do:json') ?? element,
+      );
   }
   for (const attribute of attributesOf(element)) {
     const report = reportIn(sourceOf(element, attribute));
@@ -53,7 +57,9 @@ function checkScheme(attribute: Attribute, place: AttributePlace, theme: ThemeFa
   for (const [at, part] of written.entries()) {
     if (typeof part !== 'string' || at + 1 >= parts.length) continue;
     const schemes = writtenSchemes(part, place === 'candidates');
-    const wrong = schemes.find((one) => !linkSchemes.has(one) && (forbiddenSchemes.has(one) || !theme.schemes.has(one)));
+    const wrong = schemes.find(
+      (one) => !linkSchemes.has(one) && (forbiddenSchemes.has(one) || !theme.schemes.has(one)),
+    );
     if (wrong === undefined) continue;
     report('script-attribute', attribute, { text: `A value cannot stand in an address that begins with “${wrong}:”` });
     return;

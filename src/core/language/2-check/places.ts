@@ -7,17 +7,7 @@ import { booleanAttributes } from '../1-parse/names';
  * `script` and `fixed` take none.
  */
 export type AttributePlace =
-  | 'plain'
-  | 'words'
-  | 'boolean'
-  | 'alt'
-  | 'class'
-  | 'address'
-  | 'loading'
-  | 'candidates'
-  | 'style'
-  | 'script'
-  | 'fixed';
+  'plain' | 'words' | 'boolean' | 'alt' | 'class' | 'address' | 'loading' | 'candidates' | 'style' | 'script' | 'fixed';
 
 const set = (names: string) => new Set(names.split(' '));
 
@@ -25,7 +15,9 @@ const addresses = set('href src action formaction poster cite data ping backgrou
 const loading = set(
   'script:src script:href script:xlink:href link:href base:href iframe:src frame:src embed:src object:data',
 );
-const fixed = set('link:rel script:type script:integrity meta:http-equiv iframe:sandbox iframe:allow annotation-xml:encoding');
+const fixed = set(
+  'link:rel script:type script:integrity meta:http-equiv iframe:sandbox iframe:allow annotation-xml:encoding',
+);
 const animations = set('animate set animatetransform animatemotion animatecolor');
 const animationFixed = set('attributename values from to by href xlink:href');
 const worded = set('contenteditable draggable spellcheck');

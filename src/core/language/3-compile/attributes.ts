@@ -63,7 +63,8 @@ export class AttributeWriter {
       one.parts ?? (one.value ? [sourceOf(element, one).slice(one.value.from, one.value.to)] : []);
     const under = (part: string | Expression, test: Expression): Expression => {
       const { from, to } = test;
-      const yes: Expression = typeof part === 'string' ? { kind: 'text', value: decodeHTMLAttribute(part), from, to } : part;
+      const yes: Expression =
+        typeof part === 'string' ? { kind: 'text', value: decodeHTMLAttribute(part), from, to } : part;
       return { kind: 'choice', test, yes, no: { kind: 'none', from, to }, from, to };
     };
     const all = [...partsOf(attribute)];
@@ -106,15 +107,12 @@ export class AttributeWriter {
     return tag;
   }
 
-  #attribute(
-    element: ElementNode,
-    attribute: Attribute,
-    given: (string | Expression)[],
-    place: AttributePlace,
-  ): void {
+  #attribute(element: ElementNode, attribute: Attribute, given: (string | Expression)[], place: AttributePlace): void {
     // Places that take no value are errors beforehand; should one be rendered all the same, the attribute is left out.
     if (place === 'script' || place === 'fixed') return;
-    const parts = given.map((part, at) => (typeof part === 'string' && at + 1 < given.length ? sealedBefore(part) : part));
+    const parts = given.map((part, at) =>
+      typeof part === 'string' && at + 1 < given.length ? sealedBefore(part) : part,
+    );
     const { start, bare, sign } = this.#spelling(element, attribute);
     const whole = parts.length === 1 ? (parts[0] as Expression) : null;
     const value = (expression: Expression) => this.#expressions.value(expression);

@@ -9,7 +9,15 @@ import { isEmpty, isRecord, record, type RecordValue, type Value } from '../valu
 import { maxDraws, maxNotices, maxPage, maxSteps, maxText, OverBudget, stepsPerLook } from './budget';
 import { generate, type Probe } from './generate';
 import { readInput } from './inputs';
-import { helpers, printed, type Fills, type Inputs, type Origin, type PlaceCode, type TemplateFunction } from './runtime';
+import {
+  helpers,
+  printed,
+  type Fills,
+  type Inputs,
+  type Origin,
+  type PlaceCode,
+  type TemplateFunction,
+} from './runtime';
 import { Trace, type TracedTemplate } from './trace';
 
 /** A template ready to run. Made once for each content; holds nothing of any render. */

@@ -110,8 +110,7 @@ export const listFilters: Record<string, Filter | ItemFilter> = {
   count: {
     signature: 'count',
     says: 'how many items, or characters of a text as readers count them; 0 of none',
-    run: (context, value) =>
-      typeof value === 'string' ? countCharacters(context, value) : asList(value).length,
+    run: (context, value) => (typeof value === 'string' ? countCharacters(context, value) : asList(value).length),
   },
   first: {
     signature: 'first, first(n)',
@@ -210,7 +209,8 @@ export const listFilters: Record<string, Filter | ItemFilter> = {
     signature: 'group_by(e)',
     says: 'records of key and items, in the order in which keys come up',
     byItem: true,
-    run: (context, value, by) => distinct(context, itemsOf(context, value), each(by)).map((group) => record({ ...group })),
+    run: (context, value, by) =>
+      distinct(context, itemsOf(context, value), each(by)).map((group) => record({ ...group })),
   },
   sum: {
     signature: 'sum, sum(e)',

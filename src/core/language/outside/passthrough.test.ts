@@ -25,7 +25,8 @@ function wellFormed(text: string): boolean {
   } as const;
   const root = /<html|<!doctype/i.test(text) ? parse(text, options) : parseFragment(text, options);
   if (/\{/.test(text.replace(/(<(script|style)\b[^>]*>)[^]*?(<\/\2>)/gi, '$1$3'))) return false;
-  if (errors.some((code) => /end-tag|non-void|misplaced|nested|eof|duplicate|invalid-first-character/.test(code))) return false;
+  if (errors.some((code) => /end-tag|non-void|misplaced|nested|eof|duplicate|invalid-first-character/.test(code)))
+    return false;
   const closed = (node: DefaultTreeAdapterMap['node']): boolean => {
     if (!('childNodes' in node)) return true;
     return node.childNodes.every((child) => {

@@ -1,7 +1,8 @@
+import fc from 'fast-check';
 import { defaultTreeAdapter, html as names, parse, parseFragment, type DefaultTreeAdapterMap } from 'parse5';
 import { attributePlace } from '../2-check/places';
 import { Html, withoutMarks, type Problem, type Value } from '../index';
-import type { HostileTheme } from './hostile';
+import { hostileTheme, type HostileTheme } from './hostile';
 import { pageOf, themeOf } from './theme-of';
 import { vectors } from './places';
 
@@ -9,12 +10,11 @@ type Node = DefaultTreeAdapterMap['node'];
 type Element = DefaultTreeAdapterMap['element'];
 
 /** Values that try to leave their place, besides the vectors: beginnings and ends of tags, entities, addresses and declarations. */
-export const hostileValues: string[] = [
-  ...vectors,
-  ...'lt;b|#60;|34|58alert(1)|3aalert(1)|colon;alert(1)|lt;img src=x onerror=alert(1)>|amp;|b|img src=x onerror=alert(1) |script|ipt>alert(1)|le>|area>|cript>|/script|!--|--!>|?|/|//evil.example|evil.example/x|evil.example|/evil.example|\\evil.example|\\\\evil.example|https:evil.example|https:/evil.example|http:evil.example|javascript|javascript:alert(1)|:alert(1)|script:alert(1)|text/html,<script>alert(1)</script>|url|url(//evil.example)|l(//evil.example)|rl(//evil.example/x)|(|)|rgb|red;x:y|/|*/|75rl|x, javascript:alert(1) 2x| onclick=alert(1) x=|"|\'|`|=|{v}|]]>|\t|\n| x'.split(
+const beginnings =
+  'le |script |script/|area |cript |nt |lt;b|#60;|34|58alert(1)|3aalert(1)|colon;alert(1)|lt;img src=x onerror=alert(1)>|amp;|b|img src=x onerror=alert(1) |script|ipt>alert(1)|le>|area>|cript>|/script|!--|--!>|?|/|//evil.example|evil.example/x|evil.example|/evil.example|\\evil.example|\\\\evil.example|https:evil.example|https:/evil.example|http:evil.example|javascript|javascript:alert(1)|:alert(1)|script:alert(1)|text/html,<script>alert(1)</script>|url|url(//evil.example)|l(//evil.example)|rl(//evil.example/x)|(|)|rgb|red;x:y|/|*/|75rl|x, javascript:alert(1) 2x| onclick=alert(1) x=|"|\'|`|=|{v}|]]>|\t|\n| x'.split(
     '|',
-  ),
-];
+  );
+export const hostileValues: string[] = [...beginnings, ...vectors];
 
 /** What stands for a value that tries nothing: no scheme and no entity begins or ends in it. */
 const plainValue = '_x';
@@ -25,7 +25,12 @@ interface Reading {
   elements: { name: string; attributes: Map<string, string> }[];
   /** Elements, comments and the text of scripts and styles, in the order of the tree. */
   shape: string;
+  /** All other text, entities decoded. */
+  text: string;
 }
+
+/** Elements in which a browser decodes no entities. */
+const undecoded = new Set(['script', 'style', 'iframe', 'xmp', 'noembed', 'noframes', 'noscript']);
 
 const rendered = ({ layers, page, placed }: HostileTheme, value: string, traced: boolean) => {
   const theme = themeOf(layers);
@@ -53,7 +58,10 @@ function read(html: string, scripting: boolean): Reading {
     : parseFragment(defaultTreeAdapter.createElement('div', names.NS.HTML, []), html, options);
   const elements: Reading['elements'] = [];
   let shape = '';
+  let text = '';
   const walk = (node: Node): void => {
+    if (node.nodeName === '#text' && 'value' in node && !undecoded.has(node.parentNode?.nodeName ?? ''))
+      text += node.value;
     if (node.nodeName === '#comment') shape += '<!---->';
     if ('tagName' in node) {
       const { tagName, attrs } = node as Element;
@@ -72,7 +80,7 @@ function read(html: string, scripting: boolean): Reading {
     if ('tagName' in node) shape += '</>';
   };
   walk(root);
-  return { elements, shape };
+  return { elements, shape, text };
 }
 
 const bases = ['http://shop.example/product/x', 'https://shop.example/product/x'];
@@ -115,21 +123,26 @@ const plainText = (css: string): string =>
 const loadingCalls = (css: string): number =>
   plainText(css).match(/(?:url|image|image-set|src|cross-fade|element|paint)\(/gi)?.length ?? 0;
 
+/** Values that HTML does not change as it reads them: line ends and NUL it does. */
+const legible = /^(?=.*\S)[^\r\n\0\ud800-\udfff]+$/;
+
 /** What is wrong with one attribute, given what it is with a plain value in its place; null when nothing is. */
-function wrongAttribute(element: string, name: string, value: string, plain: string): string | null {
+function wrongAttribute(element: string, name: string, value: string, plain: string, now: string): string | null {
   const place = attributePlace(element, name);
   const said = (what: string) => `<${element} ${name}="${value}"> ${what}`;
+  if ((place === 'plain' || place === 'words' || place === 'alt') && legible.test(now))
+    return value === plain.replaceAll(plainValue, () => now) ? null : said(`is not “${plain}” with ${now}`);
   if (place === 'script') return value === plain ? null : said('runs');
   if (place === 'fixed') return value === plain ? null : said('is not as written');
   const judge = (address: string, before: string): string | null => {
     for (const base of bases) {
-      const [now, was] = [addressed(address, base), addressed(before, base)];
-      if (!now || (now.protocol === was?.protocol && now.host === was.host)) continue;
-      if (now.protocol === 'about:') continue;
-      if (!/^(?:https?|mailto|tel|sms):$/.test(now.protocol)) return said(`has the scheme ${now.protocol}`);
-      // With a value at its start a link may lead anywhere, but nothing may be loaded from there.
-      if (before.startsWith(plainValue) && place !== 'loading') continue;
-      if (now.host !== was?.host && was !== null) return said(`leads to ${now.host} instead of ${was.host}`);
+      const [to, was] = [addressed(address, base), addressed(before, base)];
+      if (!to || (to.protocol === was?.protocol && to.host === was.host)) continue;
+      if (to.protocol === 'about:') continue;
+      if (!/^(?:https?|mailto|tel|sms):$/.test(to.protocol)) return said(`has the scheme ${to.protocol}`);
+      // With a value at its start, or as its host, a link may lead anywhere, but nothing may be loaded from there.
+      if ((before.startsWith(plainValue) || was?.host.includes(plainValue)) && place !== 'loading') continue;
+      if (to.host !== was?.host && was !== null) return said(`leads to ${to.host} instead of ${was.host}`);
     }
     return null;
   };
@@ -161,6 +174,10 @@ export function escaped(theme: HostileTheme, value: string): string | null {
   const plain = rendered(theme, value === '' ? '' : /[^\s\0]/.test(value) ? plainValue : ' ', false).html;
   for (const scripting of [false, true]) {
     const [now, was] = [read(html, scripting), read(plain, scripting)];
+    const meant = was.text.replaceAll(plainValue, () => value);
+    // Tags that are seen as text hold attributes, whose places treat a value otherwise.
+    if (legible.test(value) && !/<[a-z/]/i.test(was.text) && now.shape === was.shape && now.text !== meant)
+      return `The text is “${now.text}” instead of “${meant}” in ${html}`;
     if (now.shape !== was.shape) return `The tree is another:\n${now.shape}\n${was.shape}\nin ${html}`;
     for (const [at, { name, attributes }] of now.elements.entries()) {
       const before = was.elements[at]?.attributes ?? new Map<string, string>();
@@ -169,7 +186,7 @@ export function escaped(theme: HostileTheme, value: string): string | null {
         // A class or a boolean attribute may be left out by a value that is empty.
         if (plainly === undefined && !/^(?:class|checked|hidden|data-y)$/.test(attribute) && value !== '')
           return `<${name}> has an attribute “${attribute}” besides in ${html}`;
-        const wrong = wrongAttribute(name, attribute, given, plainly ?? '');
+        const wrong = wrongAttribute(name, attribute, given, plainly ?? '', value);
         if (wrong) return `${wrong} in ${html}`;
       }
     }
@@ -184,4 +201,21 @@ export function previewDiffers(theme: HostileTheme, value: string): string | nul
   if (over(plain.problems) || over(traced.problems)) return null;
   const bare = withoutMarks(traced.html);
   return bare === plain.html ? null : `The preview is another page:\n${bare}\n${plain.html}`;
+}
+
+/** Tapes and values that are tried, by fast-check. */
+const pairs = fc.property(
+  fc.array(fc.nat(65_535), { minLength: 8, maxLength: 90 }),
+  fc.oneof(fc.constantFrom(...beginnings), fc.constantFrom(...vectors)),
+  (tape, value) => {
+    const theme = hostileTheme(tape);
+    const wrong = escaped(theme, value) ?? previewDiffers(theme, value);
+    if (wrong) throw new Error(`${wrong}\nby ${JSON.stringify(value)} in ${JSON.stringify(theme, null, 1)}`);
+  },
+);
+
+/** Tries so many pairs of theme and value; gives the smallest in which a value changed more than it may, or null. */
+export function firstEscape(count: number, seed: number, smallest = true): string | null {
+  const { failed, errorInstance } = fc.check(pairs, { numRuns: count, seed, endOnFailure: !smallest });
+  return failed ? String((errorInstance as Error | null)?.message ?? 'It failed without an error') : null;
 }

@@ -42,6 +42,22 @@ const parts =
     '|',
   );
 
+/** Whole values of attributes that once let one of theirs escape. */
+const recipes =
+  '{v}|/{v}|javascript&#{v}|javascript&#x{v}|javascript&{v}|/{none}/{v}|{none}/{v}|/{v}/{v}|https:{v}|{v}https:|color: {v}({v})|background: {v}{v}|background: u{v}|background: url({v})|&#{v}|</tit{v}|</nos{v}|</texta{v}|data:image/png;base64,{v} 1x|a, {v} 2x|{v} 1x, {v}'.split(
+    '|',
+  );
+/** What a file may end in, for what comes next on the page. */
+const tails =
+  '||||a <|&|&#|&lt|<p title=x |<b |<p title="|<b <|<!--|<?|<!x|</|</p|<script>|<script><!--<script>|<title>|<textarea>|<style>|<iframe>|<script/>|<textarea/>|<svg><script/>'.split(
+    '|',
+  );
+/** What is printed as written. */
+const written =
+  'a|a <|&#|<i>a</i>|{x}|<p title="|<b|<script>|<script/>|<!--|<textarea>|<title/>|</|</p|<svg><path/></svg>'.split(
+    '|',
+  );
+
 /** An attribute of each kind of place, with the element it stands on. */
 const attributes: Record<AttributePlace, [element: string, attribute: string][]> = {
   plain: [
@@ -134,9 +150,11 @@ class Maker {
 
   element(): string {
     const { tape } = this;
-    const kind = tape.pick(8);
+    const kind = tape.pick(10);
     if (kind < 4) return this.withAttributes();
     if (kind === 4) return this.raw();
+    if (kind === 8) return `<${tape.one(['script', 'style', 'title', 'textarea', 'b', 'iframe'])}/>{v}`;
+    if (kind === 9) return this.inText();
     const name = tape.one(kind === 5 ? flow : kind === 6 ? textual : foreign);
     return `<${name}>${this.content()}</${name}>`;
   }
@@ -144,6 +162,19 @@ class Maker {
   /** A script or style that holds text only. */
   raw(name = this.tape.one(['script', 'style'])): string {
     return `<${name}>${this.tape.one(['let a = 1', 'p{}', '<!--', '<!--<script>', 'a </scr', 'x {v} y', 'if (a<b) {}'])}</${name}>`;
+  }
+
+  /** An element where only text can stand, in which an end tag is begun. */
+  inText(): string {
+    const name = `pieces/i${this.number()}`;
+    const [around, begun] = this.tape.one([
+      ['title', '</tit'],
+      ['noscript', '</nos'],
+      ['textarea', '</texta'],
+    ] as const);
+    this.base[`${name}.html`] =
+      `<takes name="v"><b ${this.tape.one(['title', 'class', 'data-x'])}="a ${begun}{v}">a</b>`;
+    return `<${around}><draw name="${name}" v="{v}"/></${around}>`;
   }
 
   withAttributes(): string {
@@ -159,8 +190,8 @@ class Maker {
   attribute(name: string): string {
     const { tape } = this;
     const quote = tape.one(['"', '"', '"', "'", '']);
-    let value = '';
-    for (let turns = 1 + tape.pick(4); turns > 0; turns--)
+    let value = tape.pick(3) ? '' : tape.one(recipes);
+    for (let turns = value ? tape.pick(2) : 1 + tape.pick(4); turns > 0; turns--)
       value += tape.pick(2) ? '{v}' : tape.one(parts).replace(quote === '"' ? /"/g : /'/g, '');
     if (quote === '') value = value.replace(/[\s"'>]/g, '');
     return `${name}=${quote}${value}${tape.pick(40) ? quote : ''}`;
@@ -186,7 +217,16 @@ class Maker {
 
   /** The directives of an operation that puts something there. */
   directives(): string {
-    return this.tape.one(['', '', '', ' do:when="y"', ' do:when="n"', ' do:each="v in l"', ' do:let="w = v"', ' do:as-written']);
+    return this.tape.one([
+      '',
+      '',
+      '',
+      ' do:when="y"',
+      ' do:when="n"',
+      ' do:each="v in l"',
+      ' do:let="w = v"',
+      ' do:as-written',
+    ]);
   }
 
   /** What an element of a target's name holds at first. */
@@ -203,28 +243,33 @@ const puts =
   (make) => {
     const target = make.tape.one(targets);
     const kept = operation === 'replace' && make.tape.pick(2) ? '<kept>' : '';
-    const content = make.tape.pick(4) ? make.content() : make.tape.one([';{v}', 'b{}', '</script>{v}', '<!--', '<draw name="pieces/a" v="{v}"/>']);
+    const content = make.tape.pick(4)
+      ? make.content()
+      : make.tape.one([';{v}', 'b{}', '</script>{v}', '<!--', '<draw name="pieces/a" v="{v}"/>']);
     const before = make.tape.one(['', 'a <', 'AT&', '&#']);
     return (
       before +
       make.marked(
         target,
         make.inside(target),
-        (place) => `<${operation} ${place}${make.directives()}>${kept}${content}${kept && make.tape.pick(8) === 0 ? '<kept>' : ''}</${operation}>`,
+        (place) =>
+          `<${operation} ${place}${make.directives()}>${kept}${content}${kept && make.tape.pick(8) === 0 ? '<kept>' : ''}</${operation}>`,
       )
     );
   };
 
-const gates = (name: string): Way => (make) =>
-  `<b do:when="${make.tape.one(['y', 'n'])}">${make.tape.one(['a', 'a <', '&'])}</b>${make.tape.one(['', ' '])}<i ${name}>${make.content()}</i>`;
+const gates =
+  (name: string): Way =>
+  (make) =>
+    `<b do:when="${make.tape.one(['y', 'n'])}">${make.tape.one(['a', 'a <', '&'])}</b>${make.tape.one(['', ' '])}<i ${name}>${make.content()}</i>`;
 
 /** How a value comes to a place: one for each element of the language's own, each operation and each directive. */
 export const ways: Record<string, Way> = {
   // Elements of the language's own.
   draw: (make) => {
     const name = `pieces/p${make.number()}`;
-    make.file(`${name}.html`, () => `<takes name="v">${make.content()}`);
-    return `<draw name="${name}" v="${make.tape.one(['{v}', 'a{v}', '{v}&{v}'])}"/>`;
+    make.file(`${name}.html`, () => `<takes name="v">${make.content()}${make.tape.one(tails)}`);
+    return `<draw name="${name}" v="${make.tape.one(['{v}', 'a{v}', '{v}&{v}'])}"/>${make.tape.one(['', '{v}', '{v}'])}`;
   },
   gap: (make) => {
     const name = `pieces/g${make.number()}`;
@@ -237,7 +282,11 @@ export const ways: Record<string, Way> = {
   },
   fill: (make) => {
     const name = `pieces/f${make.number()}`;
-    make.file(`${name}.html`, () => `${make.tape.one(['', 'a <', '&#'])}<gap name="x">d</gap>${make.tape.one(['', '<textarea><gap name="y"></gap></textarea>'])}`);
+    make.file(
+      `${name}.html`,
+      () =>
+        `${make.tape.one(['', 'a <', '&#'])}<gap name="x">d</gap>${make.tape.one(['', '<textarea><gap name="y"></gap></textarea>'])}`,
+    );
     const tied = make.tape.pick(2);
     return `<draw name="${name}"><fill gap="x" do:when="${make.tape.one(['y', 'n'])}">${make.content()}</fill>${tied ? `<fill gap="x" do:otherwise>{v}</fill>` : ''}<fill gap="y">${make.content()}</fill></draw>`;
   },
@@ -249,15 +298,21 @@ export const ways: Record<string, Way> = {
   },
   takes: (make) => {
     const name = `pieces/t${make.number()}`;
-    make.file(`${name}.html`, () => `a ${make.tape.one(['', '<', '&#'])}<takes name="v" type="${make.tape.one(['text', 'link', 'colour'])}" default="{v}">${make.content()}`);
+    make.file(
+      `${name}.html`,
+      () =>
+        `a ${make.tape.one(['', '<', '&#'])}<takes name="v" type="${make.tape.one(['text', 'link', 'colour'])}" default="{v}">${make.content()}`,
+    );
     return `<draw name="${name}" v="{v}"/>`;
   },
   ask: (make) => {
     const name = `q${make.number()}`;
-    make.base['pieces/ask/text.html'] ??= '<takes name="question"><label title="{question.help}">{question.label}<input name="{question.name}"></label>';
+    make.base['pieces/ask/text.html'] ??=
+      '<takes name="question"><label title="{question.help}">{question.label}<input name="{question.name}"></label>';
     return `${make.tape.one(['', '&#', 'a <'])}<ask name="${name}" type="text" label="{v}" help="{v}"></ask>`;
   },
-  group: (make) => `${make.tape.one(['', 'a <', '&#', '</tit'])}<group${make.tape.one(['', ' do:when="n"', ' do:when="y"'])}>${make.content()}</group>`,
+  group: (make) =>
+    `${make.tape.one(['', 'a <', '&#', '</tit'])}<group${make.tape.one(['', ' do:when="n"', ' do:when="y"'])}>${make.content()}</group>`,
   amend: (make) => `<amend>${make.content()}</amend>`,
   // Operations of amendments.
   before: puts('before'),
@@ -273,7 +328,12 @@ export const ways: Record<string, Way> = {
   move: (make) => {
     const mark = `to${make.number()}`;
     const target = make.tape.one(targets);
-    const moved = make.marked('s', make.content(), (place) => `<move ${place} ${make.tape.one(['into', 'before', 'after'])}="${mark}"${make.tape.one(['', '', ' do:when="y"', ' do:when="n"'])}>`);
+    const moved = make.marked(
+      's',
+      make.content(),
+      (place) =>
+        `<move ${place} ${make.tape.one(['into', 'before', 'after'])}="${mark}"${make.tape.one(['', '', ' do:when="y"', ' do:when="n"'])}>`,
+    );
     return `${moved}${make.tape.one(['', '&'])}<${target} do:mark="${mark}">${make.inside(target)}</${target}>{v}`;
   },
   adjust: (make) => {
@@ -281,12 +341,16 @@ export const ways: Record<string, Way> = {
     const [name, attribute] = make.tape.one(attributes[place]);
     const mark = `a${make.number()}`;
     const given = make.attribute(attribute);
-    make.amend(make.writing, `<adjust mark="${mark}" ${given}${make.tape.one(['', '', ' do:when="y"', ' do:when="n"'])}>`);
+    make.amend(
+      make.writing,
+      `<adjust mark="${mark}" ${given}${make.tape.one(['', '', ' do:when="y"', ' do:when="n"'])}>`,
+    );
     const own = make.tape.pick(2) ? ` ${make.attribute(attribute)}` : '';
     return voids.has(name) ? `<${name} do:mark="${mark}"${own}>` : `<${name} do:mark="${mark}"${own}></${name}>`;
   },
   // Directives.
-  'do:when': (make) => `${make.tape.one(['a', '&#', 'a <'])}<b do:when="${make.tape.one(['y', 'n'])}">${make.content()}</b>{v}`,
+  'do:when': (make) =>
+    `${make.tape.one(['a', '&#', 'a <'])}<b do:when="${make.tape.one(['y', 'n'])}">${make.content()}</b>{v}`,
   'do:or-when': (make) => gates(`do:or-when="${make.tape.one(['y', 'n'])}"`)(make),
   'do:otherwise': gates('do:otherwise'),
   'do:each': (make) => `<b do:each="v in ${make.tape.one(['l', '[]', '[v]'])}">${make.content()}</b>`,
@@ -302,7 +366,7 @@ export const ways: Record<string, Way> = {
     return voids.has(name) ? `${start}>` : `${start}></${name}>`;
   },
   'do:once': (make) => `${make.tape.one(['', '&#'])}<b do:once>${make.content()}</b>`,
-  'do:as-written': (make) => `<b do:as-written>${make.tape.one(texts)}${make.tape.one(texts)}</b>{v}`,
+  'do:as-written': (make) => `<b do:as-written>${make.tape.one(written)}${make.tape.one(written)}</b>{v}`,
   'do:json': (make) =>
     `<script type="${make.tape.one(['application/json', 'text/javascript', 'application/ld+json'])}" do:json="${make.tape.one(['v', 'record(v: v)', 'l'])}"></script>`,
   'do:mark': (make) => `<b do:mark="k${make.number()}">${make.content()}</b>`,

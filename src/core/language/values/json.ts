@@ -34,7 +34,10 @@ function plain(value: Value, within: boolean, depth: number, meter: Meter): unkn
   for (const name of fieldNames(value)) {
     const field = value[name] as Value;
     if (inCatalogue && Array.isArray(field)) continue;
-    Object.defineProperty(fields, name, { value: plain(field, within || inCatalogue, depth + 1, meter), enumerable: true });
+    Object.defineProperty(fields, name, {
+      value: plain(field, within || inCatalogue, depth + 1, meter),
+      enumerable: true,
+    });
   }
   return fields;
 }
