@@ -87,21 +87,22 @@ const mutants: Mutant[] = [
   },
   {
     name: 'an element that is not closed is left open',
-    edits: [
-      [template, 'element.plainEnd = true;\n      this.#reportOpen(element, this', 'this.#reportOpen(element, this'],
-    ],
+    edits: [[template, 'element.plainEnd = true;\n      element.unsound', 'element.unsound']],
   },
   {
     name: 'an element that closes itself is left open',
-    edits: [[template, '(looksClosed && !this.#literal) ||', '']],
+    edits: [[template, '((looksClosed || perhapsOpen) && !this.#literal)', 'false']],
   },
   {
     name: 'a script that closes itself is taken for closed in what is printed as written',
-    edits: [[template, 'tag.selfClosing && !(looksClosed && this.#literal)', 'tag.selfClosing']],
+    edits: [[template, 'tag.selfClosing && !((looksClosed || perhapsOpen) && this.#literal)', 'tag.selfClosing']],
   },
   {
     name: 'a start tag without its “>” is printed as it is',
-    edits: [[generate, "(element.unfinished ? '>' : '')", "''"]],
+    edits: [
+      [generate, "(element.unfinished ? '>' : '')", "''"],
+      [template, '(tag.unfinished && !isVoid) ||', ''],
+    ],
   },
   {
     name: 'an entity put together in an address is not judged',
