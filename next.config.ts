@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
-  serverExternalPackages: ['better-sqlite3', 'sharp'],
+  serverExternalPackages: ['better-sqlite3', 'piscina', 'sharp'],
   poweredByHeader: false,
   // Pages of the shop go out as they are made; whoever stands before the server compresses.
   compress: false,

@@ -35,7 +35,7 @@ async function post(
 
 async function get(path: string): Promise<string> {
   const request = new Request(`${origin}/live${path}`, { headers: cookie ? { cookie } : {} });
-  return serveState(shop, live(), request, path.replace(/\?.*/, '')).text();
+  return (await serveState(shop, live(), request, path.replace(/\?.*/, ''))).text();
 }
 
 const rope = { do: 'add', product: 'tarred-hemp-rope', variant: 'WQ-THR-1', quantity: '3', 'answer-ends': 'Whipped' };

@@ -11,7 +11,8 @@ import type { StoredCatalogue } from '@/store/catalogue';
 import type { StateRow } from '@/store/themes';
 import { previewPort } from './gate';
 import { limitedText } from './http';
-import { pageOf, prefixOf, type PageAsk } from './page';
+import { inThread, type SentPage } from './jobs/services';
+import { prefixOf, type PageAsk } from './page';
 import type { Shop } from './shop';
 
 const cookie = 'last_cart';
@@ -31,7 +32,12 @@ const setCookie = (token: string, secure: boolean, framed: boolean): string =>
   }`;
 
 /** What the visitor has, for any page: how many things. For the cart itself, what changed and what the last request came to. */
-export function cartOf(shop: Shop, state: StateRow, ask: PageAsk, token: string | null): CartState {
+export async function cartOf(
+  shop: Shop,
+  state: StateRow,
+  ask: PageAsk,
+  token: string | null,
+): Promise<CartState> {
   if (token === null) return { lines: [] };
   const carts = new Carts(shop.sql);
   const lines = carts.lines(token);
@@ -40,8 +46,9 @@ export function cartOf(shop: Shop, state: StateRow, ask: PageAsk, token: string 
   const said = ask.query.did as CartMessage | undefined;
   const number = /^\d{4,9}$/.test(ask.query.ordered ?? '') ? Number(ask.query.ordered) : null;
   const order = number === null ? null : carts.ordered(token, number);
+  const asked = await Promise.all(lines.map((line) => askedNow(shop, state, locale, line)));
   return {
-    lines: lines.map((line) => ({ ...line, asked: askedNow(shop, state, locale, line) })),
+    lines: lines.map((line, at) => ({ ...line, asked: asked[at] ?? [] })),
     message: said && messages.has(said) ? said : null,
     order: order && {
       number: String(order.number),
@@ -54,15 +61,15 @@ export function cartOf(shop: Shop, state: StateRow, ask: PageAsk, token: string 
 const keyOf = (shop: Shop, state: StateRow): string => `${state.id} ${state.revision} ${shop.catalogue().revision}`;
 
 /** The product's page is made again when theme or catalogue changed since its questions were last looked at. */
-function askedNow(
+async function askedNow(
   shop: Shop,
   state: StateRow,
   locale: string,
   line: StoredLine,
-): NonNullable<CartState['lines'][0]['asked']> {
+): Promise<NonNullable<CartState['lines'][0]['asked']>> {
   const key = keyOf(shop, state);
   if (line.checked === key) return [];
-  const page = pageOf(shop, state, {
+  const page = await pageNow(shop, state, {
     path: `${localePrefix(locale, shop.catalogue().shop().locales)}/product/${line.product}`,
     query: { variant: line.sku },
   });
@@ -74,6 +81,9 @@ function askedNow(
   if (!asked.length) new Carts(shop.sql).checked(line.id, key);
   return asked;
 }
+
+const pageNow = (shop: Shop, state: StateRow, ask: PageAsk): Promise<SentPage> =>
+  inThread(shop, state.kind === 'release' ? 'live' : 'preview', 'page', state, ask);
 
 interface CartAnswer {
   status: number;
@@ -130,11 +140,11 @@ const quantityOf = (text: string | null): number => {
   return Number.isFinite(quantity) ? Math.min(mostOfOne, Math.max(0, quantity)) : 1;
 };
 
-function add(
+async function add(
   { shop, state, ask, form, locale, token }: Visit,
   done: (did: string) => CartAnswer,
   shown: (status: number, html: string) => CartAnswer,
-): CartAnswer {
+): Promise<CartAnswer> {
   const source = shop.catalogue(locale);
   const slug = form.get('product') ?? '';
   const row = source.productBySlug(slug);
@@ -142,20 +152,19 @@ function add(
   const prefix = localePrefix(locale, source.shop().locales);
   const query: Record<string, string> = sku ? { variant: sku } : {};
   const pageAsk: PageAsk = { ...ask, path: `${prefix}/product/${slug}`, query, tried: form.get('try') };
-  if (!row) return shown(404, pageOf(shop, state, pageAsk).html);
+  if (!row) return shown(404, (await pageNow(shop, state, pageAsk)).html);
   const variants = source.variants([row.id]);
   const variant = sku ? variants.find((one) => one.sku === sku) : variants[0];
-  const page = pageOf(shop, state, pageAsk);
+  const page = await pageNow(shop, state, pageAsk);
   if (!variant || variant.stock <= 0) return done('did=none-left');
   const { theme } = shop.theme(state);
   const yes = theme.phrase('ask.yes', locale) ?? theme.phrase('ask.yes');
   const questions = [...page.questions, ...memberQuestions(source, row.id)];
   const answers = readAnswers(questions, (name) => form.get(`answer-${name}`), typeof yes === 'string' ? yes : '✓');
-  if (!answers.sound)
-    return shown(
-      422,
-      pageOf(shop, state, { ...pageAsk, answers: answers.given, cart: cartOf(shop, state, pageAsk, token) }).html,
-    );
+  if (!answers.sound) {
+    const cart = await cartOf(shop, state, pageAsk, token);
+    return shown(422, (await pageNow(shop, state, { ...pageAsk, answers: answers.given, cart })).html);
+  }
   const carts = new Carts(shop.sql);
   const held = carts
     .lines(token)
@@ -217,19 +226,26 @@ function change({ shop, form, token, locale }: Visit): CartMessage {
 
 const address = z.email();
 
-function order(
+/** What lines hold, to tell whether they are the same still. */
+const written = (lines: CartState['lines']): string =>
+  JSON.stringify(lines.map(({ id, sku, quantity, answers }) => [id, sku, quantity, answers]));
+
+async function order(
   { shop, state, ask, form, locale, base, token }: Visit,
   done: (did: string) => CartAnswer,
   shown: (status: number, html: string) => CartAnswer,
-): CartAnswer {
+): Promise<CartAnswer> {
   const carts = new Carts(shop.sql);
   const at = new Date().toISOString();
   const email = (form.get('email') ?? '').trim().slice(0, 200);
+  // What its products ask is looked up before: that may need their pages.
+  const kept = await cartOf(shop, state, { ...ask, query: {} }, token);
+  const seen = written(kept.lines);
   // One step: what is ordered is what the cart holds at this moment, or nothing is.
   const outcome = shop.themes.transaction((): number | CartMessage => {
     const source = shop.catalogue(locale);
     const world = new World(source, (path) => base + path, '/cart');
-    const kept = cartOf(shop, state, { ...ask, query: {} }, token);
+    if (written(carts.lines(token)) !== seen) return 'look';
     const cart = makeCart(world, kept);
     if (cart.ready !== true || cart.seen !== form.get('seen')) return 'look';
     if (!address.safeParse(email).success) return 'email';
@@ -257,8 +273,8 @@ function order(
     });
   });
   if (typeof outcome === 'number') return done(`ordered=${outcome}`);
-  const cart = { ...cartOf(shop, state, { ...ask, query: {} }, token), message: outcome, email };
-  return shown(outcome === 'look' ? 409 : 422, pageOf(shop, state, { ...ask, query: {}, cart }).html);
+  const cart = { ...(await cartOf(shop, state, { ...ask, query: {} }, token)), message: outcome, email };
+  return shown(outcome === 'look' ? 409 : 422, (await pageNow(shop, state, { ...ask, query: {}, cart })).html);
 }
 
 /** A cart to look at on the Bench, where nobody shops: three lines of what the catalogue has. */

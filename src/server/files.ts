@@ -94,8 +94,8 @@ export function wrongText(path: string, text: string): string | null {
   return null;
 }
 
-/** Saves a file into the draft's own layer. Refused when it was changed meanwhile, with the file as it is now. */
-export function saveFile(
+/** Writes a file into the draft's own layer. Refused when it was changed meanwhile, with the file as it is now. */
+export function writeText(
   shop: Shop,
   draft: StateRow,
   path: string,
@@ -103,13 +103,22 @@ export function saveFile(
   expected: string | null,
   by = '',
   together?: string,
-): SaveAnswer {
+): Omit<SaveAnswer, 'problems'> {
   const wrong = wrongText(path, text);
   if (wrong) refuse(Buffer.byteLength(text) > largestText ? 413 : 422, 'text', wrong);
   const [hash = null] = writeFiles(shop, draft, [{ path, bytes: Buffer.from(text), expected }], path, by, { together });
   const { theme } = shop.theme(draftOf(shop, draft.slug ?? ''));
-  return { hash, layer: layerItem(theme.layers[theme.layers.length - 1] as Layer), problems: problemsOf(theme, path) };
+  return { hash, layer: layerItem(theme.layers[theme.layers.length - 1] as Layer) };
 }
+
+/** The same, with what is wrong with it. */
+export function saveFile(shop: Shop, draft: StateRow, path: string, ...rest: Written): SaveAnswer {
+  const saved = writeText(shop, draft, path, ...rest);
+  const { theme } = shop.theme(draftOf(shop, draft.slug ?? ''));
+  return { ...saved, problems: problemsOf(theme, path) };
+}
+
+type Written = Parameters<typeof writeText> extends [unknown, unknown, unknown, ...infer Rest] ? Rest : never;
 
 /** Saves several files of the draft's own layer together: one that cannot be saved keeps all from it. */
 export function saveFiles(
@@ -185,12 +194,16 @@ export function themeSnapshot(shop: Shop, draft: StateRow): ThemeAnswer {
   };
 }
 
-/** Takes the shop's own file away, so that the one below serves again. */
-export function revertFile(shop: Shop, draft: StateRow, path: string, expected: string, by = ''): FileAnswer | null {
+/** Takes the shop's own file away, so that the one below serves again; tells whether there is one. */
+export function dropFile(shop: Shop, draft: StateRow, path: string, expected: string, by = ''): boolean {
   if (path === 'alternates.json') refuse(422, 'file', 'alternates.json is changed on the Alternates screen.');
   writeFiles(shop, draft, [{ path, bytes: null, expected }], `${path} taken away`, by);
-  const now = draftOf(shop, draft.slug ?? '');
-  return shop.theme(now).theme.file(path) ? openFile(shop, now, path) : null;
+  return shop.theme(draftOf(shop, draft.slug ?? '')).theme.file(path) !== null;
+}
+
+/** The same, with the file that serves then. */
+export function revertFile(shop: Shop, draft: StateRow, path: string, expected: string, by = ''): FileAnswer | null {
+  return dropFile(shop, draft, path, expected, by) ? openFile(shop, draftOf(shop, draft.slug ?? ''), path) : null;
 }
 
 /** Writes files of the draft's own layer as one change; refused, with the file as it is now, when one was changed meanwhile. */

@@ -20,6 +20,10 @@ export async function refusing(work: () => Promise<Response>): Promise<Response>
       const { status, body } = error as Refused;
       return Response.json(body, { status });
     }
+    if ((error as Error).name === 'JobEnded') {
+      const message = `This took too long and was ended: ${(error as Error).message}. Look for a template that goes through too much.`;
+      return Response.json({ code: 'time', message }, { status: 503 });
+    }
     console.error(error);
     const message = 'Last failed at this: nothing was changed. What happened stands in the server’s log.';
     return Response.json({ code: 'fault', message }, { status: 500 });

@@ -6,8 +6,12 @@ import type { GivenAnswer, Rendered } from '@/core/language';
 import type { StateRow } from '@/store/themes';
 import type { MadeTheme, Shop, UnsavedText } from './shop';
 
-/** A page may take so long, in milliseconds: far more than any page needs. */
-const longest = 5000;
+/**
+ * The longest time that a page may take, in milliseconds, and the same for one with marks; far more than any page needs. What is
+ * left of a page that goes past gets as much again at the most: so a live page ends within a second.
+ */
+const renderTimeoutMs = 400;
+const tracedTimeoutMs = 700;
 
 export interface PageAsk {
   /** Path of the site, its language included: `/fr/product/tarred-hemp-rope`. */
@@ -60,7 +64,7 @@ export function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageReques
     source: shop.catalogue(locale),
     prefix: prefixOf(state),
     today: on ?? today(),
-    time: { most: longest, now: () => performance.now() },
+    time: { most: ask.traced ? tracedTimeoutMs : renderTimeoutMs, now: () => performance.now() },
     ...rest,
     path,
   };

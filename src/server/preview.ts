@@ -16,7 +16,8 @@ import { layerItem } from './files';
 import { fragmentOf, pageOf, type PageAsk } from './page';
 import { refuse } from './refusal';
 import type { MadeTheme, Shop } from './shop';
-import { shownHash } from './storefront';
+import { shownHash } from './shown';
+import type { View } from './views';
 
 /** What made a page of a draft: subject, template and why, the templates drawn, the files linked, what went wrong as it was made. */
 export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk, page: Page): PageAnswer {
@@ -72,9 +73,17 @@ function choicesFor(
   ];
 }
 
+/** What a frame of the Bench shows, by the number that it was given; null when it has none, or it was forgotten. */
+export const viewOf = (shop: Shop, draft: StateRow, asked: { view: string | null }): View | null =>
+  asked.view === null ? null : shop.views.get(asked.view, draft.slug ?? '');
+
 /** The page that a frame shows, made with texts that are not saved, with all that its marks speak of. */
-export function viewPage(shop: Shop, draft: StateRow, asked: z.output<typeof viewRequest>): ViewAnswer {
-  const view = asked.view === null ? null : shop.views.get(asked.view, draft.slug ?? '');
+export function viewPage(
+  shop: Shop,
+  draft: StateRow,
+  asked: z.output<typeof viewRequest>,
+  view: View | null = viewOf(shop, draft, asked),
+): ViewAnswer {
   const unsaved = asked.unsaved.filter(readable);
   // A page's address may have changed since it came, by a choice that a script made; its cart stays the frame's.
   const given =
@@ -111,8 +120,12 @@ export function viewPage(shop: Shop, draft: StateRow, asked: z.output<typeof vie
 }
 
 /** The values in reach of a place of a file, as they are on a page. */
-export function reachAt(shop: Shop, draft: StateRow, asked: z.output<typeof reachRequest>): Reach {
-  const view = asked.view === null ? null : shop.views.get(asked.view, draft.slug ?? '');
+export function reachAt(
+  shop: Shop,
+  draft: StateRow,
+  asked: z.output<typeof reachRequest>,
+  view: View | null = viewOf(shop, draft, asked),
+): Reach {
   const unsaved = asked.unsaved.filter(readable);
   const { theme } = shop.themeWith(draft, unsaved);
   const name = asked.file.replace(/\.html$/, '');

@@ -140,15 +140,16 @@ describe('the preview’s port', () => {
 describe('answers of the storefront', () => {
   const get = (path: string, headers: Record<string, string> = {}) =>
     new Request(`http://127.0.0.1:4170/draft/spring${path}`, { headers });
-  it('carry an ETag that holds as long as the page does (RFC 9110)', () => {
-    const first = serveState(shop, draft(), get('/product/deck-oil'), '/product/deck-oil');
+  it('carry an ETag that holds as long as the page does (RFC 9110)', async () => {
+    const first = await serveState(shop, draft(), get('/product/deck-oil'), '/product/deck-oil');
     const etag = first.headers.get('etag') as string;
     expect(
-      serveState(shop, draft(), get('/product/deck-oil', { 'If-None-Match': `W/${etag}` }), '/product/deck-oil').status,
+      (await serveState(shop, draft(), get('/product/deck-oil', { 'If-None-Match': `W/${etag}` }), '/product/deck-oil'))
+        .status,
     ).toBe(304);
     saveFile(shop, draft(), 'pieces/stock.html', 'new', null);
     expect(
-      serveState(shop, draft(), get('/product/deck-oil', { 'If-None-Match': etag }), '/product/deck-oil').status,
+      (await serveState(shop, draft(), get('/product/deck-oil', { 'If-None-Match': etag }), '/product/deck-oil')).status,
     ).toBe(200);
     shop.sql.run('UPDATE product SET name = ? WHERE slug = ?', 'Other oil', 'deck-oil');
     expect(html(draft(), '/product/deck-oil')).toContain('Other oil');
@@ -156,28 +157,28 @@ describe('answers of the storefront', () => {
   it('carry the Bench’s script only in its frame', async () => {
     const framedBy = { 'Sec-Fetch-Dest': 'iframe', 'x-last-preview': '4171' };
     // Without the preview’s port it is a page like any other.
-    expect(await serveState(shop, draft(), get('/', { 'Sec-Fetch-Dest': 'iframe' }), '/').text()).not.toContain(
+    expect(await (await serveState(shop, draft(), get('/', { 'Sec-Fetch-Dest': 'iframe' }), '/')).text()).not.toContain(
       'bench-frame.js',
     );
-    const framed = serveState(shop, draft(), get('/', framedBy), '/');
+    const framed = await serveState(shop, draft(), get('/', framedBy), '/');
     expect(await framed.text()).toContain('bench-frame.js');
-    expect(await serveState(shop, draft(), get('/'), '/').text()).not.toContain('bench-frame.js');
-    expect(await serveState(shop, live(), get('/', framedBy), '/').text()).not.toContain('bench-frame.js');
+    expect(await (await serveState(shop, draft(), get('/'), '/')).text()).not.toContain('bench-frame.js');
+    expect(await (await serveState(shop, live(), get('/', framedBy), '/')).text()).not.toContain('bench-frame.js');
   });
-  it('of assets may be kept for good only under the address of their content', () => {
+  it('of assets may be kept for good only under the address of their content', async () => {
     const { hash } = shop.theme(draft()).theme.file('assets/css/shop.css') ?? { hash: '' };
-    const asset = (query: string) =>
-      serveState(shop, draft(), get(`/assets/css/shop.css${query}`), '/assets/css/shop.css').headers.get(
-        'cache-control',
-      );
-    expect([asset(`?v=${hash.slice(0, 12)}`), asset('?v=old'), asset('')]).toEqual([
+    const asset = async (query: string) => {
+      const answer = await serveState(shop, draft(), get(`/assets/css/shop.css${query}`), '/assets/css/shop.css');
+      return answer.headers.get('cache-control');
+    };
+    expect([await asset(`?v=${hash.slice(0, 12)}`), await asset('?v=old'), await asset('')]).toEqual([
       'public, max-age=31536000, immutable',
       'no-cache',
       'no-cache',
     ]);
   });
   it('are 404 for what is not there', async () => {
-    expect(serveState(shop, draft(), get('/assets/x.css'), '/assets/x.css').status).toBe(404);
+    expect((await serveState(shop, draft(), get('/assets/x.css'), '/assets/x.css')).status).toBe(404);
     expect((await serveMedia(shop, get('/'), 'x.svg')).status).toBe(404);
     expect((await serveMedia(shop, get('/'), 'deck-oil-plain.svg')).headers.get('content-type')).toBe('image/svg+xml');
   });

@@ -5,12 +5,13 @@ import type { ReadAlternates } from '@/core/alternates/alternates';
 import type { FieldSubject } from '@/core/catalogue/rows';
 import { CatalogueFacts } from '@/core/catalogue/site';
 import { Theme, type Layer } from '@/core/theme/theme';
-import { DataFolderError, dataFolder, openDatabase } from '@/store/database';
+import { DataFolderError, dataFolder, openDatabase, openForReading } from '@/store/database';
 import { StoredCatalogue } from '@/store/catalogue';
 import { Kept } from '@/store/kept';
 import { Statements } from '@/store/statements';
 import { StoredThemes, type StateRow } from '@/store/themes';
 
+import { JobPool } from './jobs/pool';
 import { Pages } from './pages';
 import { Pictures } from './pictures';
 import { Views } from './views';
@@ -40,9 +41,11 @@ export class Shop {
   readonly #unsaved = new Map<string, Buffer>();
   readonly #sprites = new Map<string, string>();
   #facts: { version: number; facts: CatalogueFacts } | null = null;
+  /** Threads that render and check; null: it is done here. */
+  jobs: JobPool | null = null;
 
-  constructor(folder: string) {
-    this.sql = new Statements(openDatabase(folder));
+  constructor(folder: string, { readOnly = false } = {}) {
+    this.sql = new Statements(readOnly ? openForReading(folder) : openDatabase(folder));
     this.themes = new StoredThemes(this.sql);
     this.pictures = new Pictures(folder === ':memory:' ? null : join(folder, 'pictures'));
   }
@@ -107,7 +110,7 @@ export class Shop {
     const own = new Map(top.files);
     for (const { path, text, bytes, hash } of changed) {
       own.set(path, { hash, text });
-      if (path.startsWith('assets/')) this.#keepUnsaved(hash, bytes);
+      if (path.startsWith('assets/')) this.#keepBytes(hash, bytes);
     }
     const theme = new Theme([...layers.slice(0, -1), { ...top, files: own }], locale, surroundings);
     const made = { key, theme, ...theme.assignments };
@@ -116,7 +119,16 @@ export class Shop {
     return made;
   }
 
-  #keepUnsaved(hash: string, bytes: Buffer): void {
+  /** Keeps the assets among unsaved texts, so that a page that a thread makes with them can ask for them here. */
+  keepUnsaved(unsaved: readonly UnsavedText[]): void {
+    for (const { path, text } of unsaved) {
+      if (!path.startsWith('assets/')) continue;
+      const bytes = Buffer.from(text);
+      this.#keepBytes(createHash('sha256').update(bytes).digest('hex'), bytes);
+    }
+  }
+
+  #keepBytes(hash: string, bytes: Buffer): void {
     this.#unsaved.delete(hash);
     this.#unsaved.set(hash, bytes);
     if (this.#unsaved.size > 60) this.#unsaved.delete(this.#unsaved.keys().next().value as string);
@@ -151,9 +163,14 @@ export interface UnsavedText {
 
 const global = globalThis as { lastShop?: Shop };
 
-/** The shop of this process, opened when first asked for. */
+/** The shop of this process, opened when first asked for, with threads of its own. */
 export function shop(): Shop {
-  return (global.lastShop ??= new Shop(dataFolder()));
+  if (!global.lastShop) {
+    const folder = dataFolder();
+    global.lastShop = new Shop(folder);
+    global.lastShop.jobs = new JobPool(folder);
+  }
+  return global.lastShop;
 }
 
 /** All files below a folder, by their paths with `/`. */

@@ -89,19 +89,15 @@ async function warm(): Promise<void> {
   const host = bind === '0.0.0.0' ? '127.0.0.1' : bind.includes(':') ? `[${bind}]` : bind;
   const ask = async (path: string) => (await fetch(`http://${host}:${port}${path}`)).text();
   try {
-    const home = await ask('/live/');
-    await ask('/live/listing/all');
+    // Two at a time, so that each of the threads that make live pages has read what it needs.
+    const [home = ''] = await Promise.all([ask('/live/'), ask('/live/listing/all')]);
+    await Promise.all([ask('/live/listing/all?warm=a'), ask('/live/listing/all?warm=b')]);
     const product = /href="(\/live\/product\/[^"?]+)/.exec(home)?.[1] ?? '/live/';
     const until = Date.now() + longestWarming;
     for (let round = 0; round < 150 && Date.now() < until; round++) {
-      for (const path of [
-        '/live/',
-        product,
-        `${product}?warm=${round}`,
-        `/live/listing/all?warm=${round}`,
-        '/live/cart',
-      ])
-        await ask(path);
+      await Promise.all(
+        ['/live/', product, `${product}?warm=${round}`, `/live/listing/all?warm=${round}`, '/live/cart'].map(ask),
+      );
     }
   } catch {
     // Nothing to warm: the first visitors wait instead.

@@ -193,7 +193,7 @@ describe('releases', () => {
     const [, link = ''] = /href="(\/live\/assets\/css\/own\.css\?v=[0-9a-f]+)"/.exec(page('live', '/')) ?? [];
     save('assets/css/own.css', '.a { color: blue }');
     publish(shop, spring(), { note: '' });
-    const answer = serveState(shop, stateOf(shop, 'live'), new Request(`http://x.test${link}`), '/assets/css/own.css');
+    const answer = await serveState(shop, stateOf(shop, 'live'), new Request(`http://x.test${link}`), '/assets/css/own.css');
     expect(await answer.text()).toBe('.a { color: red }');
     expect(answer.headers.get('cache-control')).toContain('immutable');
   });
@@ -314,7 +314,7 @@ describe('files in and out', () => {
     const html = page('draft/spring', '/product/deck-oil');
     const [, link = '', name] = /<use href="([^"#]+)#([^"]+)"/.exec(html) ?? [];
     expect(name).toBe('flag');
-    const answer = serveState(shop, spring(), new Request(`http://x.test${link}`), '/assets/icons.svg');
+    const answer = await serveState(shop, spring(), new Request(`http://x.test${link}`), '/assets/icons.svg');
     const sprite = await answer.text();
     expect(sprite).toMatch(/^<svg xmlns="[^"]+"><symbol id="flag" viewBox="0 0 24 24"><path fill="currentColor"/);
     expect(sprite).not.toMatch(/script|onload/);

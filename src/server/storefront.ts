@@ -6,7 +6,10 @@ import { robots, sitemap } from './machines';
 import { Day, marksOfView } from '@/core/language';
 import { previewPort } from './gate';
 import { spriteOf } from './icons';
-import { etagOf, fragmentOf, matches, pageOf, pictureOf, prefixOf, today, type PageAsk } from './page';
+import type { Lane } from './jobs/pool';
+import { inThread } from './jobs/services';
+import { etagOf, matches, prefixOf, today, type PageAsk } from './page';
+import { shownHash } from './shown';
 import { readSize, standIn } from './pictures';
 import type { Refused } from './refusal';
 import type { Shop } from './shop';
@@ -28,8 +31,19 @@ export function originOf(request: Request): string {
   return `${scheme}://${request.headers.get('host') ?? new URL(request.url).host}`;
 }
 
-/** Answers a request for a page or an asset of a state of the shop. */
-export function serveState(shop: Shop, state: StateRow, request: Request, path: string): Response {
+/** Answers a request for a page or an asset of a state of the shop. Pages are made in threads: here they are kept and sent. */
+export async function serveState(shop: Shop, state: StateRow, request: Request, path: string): Promise<Response> {
+  try {
+    return await serve(shop, state, request, path);
+  } catch (error) {
+    if ((error as Error).name !== 'JobEnded') throw error;
+    console.error(`${path} was ended: ${(error as Error).message}`);
+    const headers = { 'Content-Type': 'text/plain; charset=utf-8', 'Cache-Control': 'no-store', 'Retry-After': '5' };
+    return new Response(`This page could not be made: ${(error as Error).message}.`, { status: 503, headers });
+  }
+}
+
+async function serve(shop: Shop, state: StateRow, request: Request, path: string): Promise<Response> {
   if (path.startsWith('/assets/')) return serveAsset(shop, state, request, path);
   const origin = originOf(request);
   const map = /^\/sitemap(?:-(\d{1,4}))?\.xml$/.exec(path);
@@ -56,7 +70,7 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
   const token = cartToken(request);
   const ask = { path, query, tried, on, traced: framed, origin };
   const sample = framed && token === null && plain.path === '/cart' && !('empty' in query);
-  const cart = sample ? sampleCart(shop, plain.locale) : cartOf(shop, state, ask, token);
+  const cart = sample ? sampleCart(shop, plain.locale) : await cartOf(shop, state, ask, token);
   const headers = pageHeaders(plain.locale, preview);
   if (framed) return serveFramed(shop, state, { ...ask, cart }, headers, bare);
   const has = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
@@ -76,10 +90,11 @@ export function serveState(shop: Shop, state: StateRow, request: Request, path: 
       : null;
   let made = key === null ? null : shop.pages.get(key);
   if (!made) {
-    const page = pageOf(shop, state, { ...ask, cart });
+    const page = await inThread(shop, laneOf(state), 'page', state, { ...ask, cart });
     if (page.status !== 200) return new Response(page.html, { status: page.status, headers });
     made = { bytes: new TextEncoder().encode(page.html), etag: etagOf(page.html) };
-    if (key !== null) shop.pages.put(key, made);
+    // One that the clock ended may come out otherwise the next time.
+    if (key !== null && !page.timedOut) shop.pages.put(key, made);
   }
   headers.set('ETag', made.etag);
   if (matches(request.headers.get('if-none-match'), made.etag)) return new Response(null, { status: 304, headers });
@@ -99,8 +114,14 @@ function framers(preview: number | null): string {
 }
 
 /** A page in the Bench's frame: with marks, the script that talks with the Bench, and a number by which it can be made again. */
-function serveFramed(shop: Shop, state: StateRow, ask: PageAsk, headers: Headers, bare: boolean): Response {
-  const page = pageOf(shop, state, ask);
+async function serveFramed(
+  shop: Shop,
+  state: StateRow,
+  ask: PageAsk,
+  headers: Headers,
+  bare: boolean,
+): Promise<Response> {
+  const page = await inThread(shop, laneOf(state), 'page', state, ask);
   const view = shop.views.add({ draft: state.slug ?? '', kind: 'page', ask });
   if (bare)
     headers.set(
@@ -110,8 +131,8 @@ function serveFramed(shop: Shop, state: StateRow, ask: PageAsk, headers: Headers
   return new Response(withBenchScript(page.html, view, shownHash(page.html)), { status: page.status, headers });
 }
 
-/** Names a page as it was made: two with the same name are the same, byte for byte. */
-export const shownHash = (html: string): string => etagOf(html).slice(1, -1);
+/** Customers wait for live pages only. */
+const laneOf = (state: StateRow): Lane => (state.kind === 'release' ? 'live' : 'preview');
 
 const pageHeaders = (locale: string, preview: number | null = null): Headers =>
   new Headers({
@@ -152,27 +173,27 @@ export async function takeForm(shop: Shop, state: StateRow, request: Request, pa
 }
 
 /** A piece's template alone, given the subject of an address (`of`), for a small picture of it. */
-function servePicture(shop: Shop, state: StateRow, path: string, of: string): Response {
+async function servePicture(shop: Shop, state: StateRow, path: string, of: string): Promise<Response> {
   const name = path.slice('/picture/'.length);
-  const html = pictureOf(shop, state, name, of);
+  const html = await inThread(shop, laneOf(state), 'picture', state, name, of);
   if (html === null) return new Response(`There is no piece ${name} that is given what ${of} shows.`, { status: 404 });
   return new Response(html, { headers: pageHeaders(shop.catalogue().shop().locale) });
 }
 
 /** A piece by its own address, for scripts to fetch; for the Bench's frame with marks of its own view. */
-function serveFragment(
+async function serveFragment(
   shop: Shop,
   state: StateRow,
   path: string,
   query: Record<string, string>,
   traced: boolean,
-): Response {
+): Promise<Response> {
   const ask = { path, query, traced };
-  const made = fragmentOf(shop, state, ask);
-  if (!made) return new Response(`There is no served piece ${path.slice('/fragment/'.length)}.`, { status: 404 });
+  const made = await inThread(shop, laneOf(state), 'fragment', state, ask);
+  if (made === null) return new Response(`There is no served piece ${path.slice('/fragment/'.length)}.`, { status: 404 });
   const html = traced
-    ? marksOfView(made.html, shop.views.add({ draft: state.slug ?? '', kind: 'fragment', ask }))
-    : made.html;
+    ? marksOfView(made, shop.views.add({ draft: state.slug ?? '', kind: 'fragment', ask }))
+    : made;
   return new Response(html, {
     headers: {
       'Content-Type': 'text/html; charset=utf-8',

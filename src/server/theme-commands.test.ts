@@ -215,11 +215,11 @@ describe('a preview and a served piece', () => {
     saveFile(shop, draft(), 'pieces/shut.html', '<takes name="q" type="text">{q}', null);
   });
   it('a page in the Bench’s frame carries marks; by itself it does not', async () => {
-    expect(await get('/product/deck-oil', '', 'iframe').text()).toContain('data-last-at="');
-    expect(await get('/product/deck-oil').text()).not.toContain('data-last-');
+    expect(await (await get('/product/deck-oil', '', 'iframe')).text()).toContain('data-last-at="');
+    expect(await (await get('/product/deck-oil')).text()).not.toContain('data-last-');
   });
   it('a piece that is served answers with the inputs of its address, and no others', async () => {
-    const answer = get('/fragment/pieces/find', '?q=%3Cb%3E%22&of=deck-oil&secret=x');
+    const answer = await get('/fragment/pieces/find', '?q=%3Cb%3E%22&of=deck-oil&secret=x');
     expect([answer.status, await answer.text()]).toEqual([
       200,
       '<p title="&lt;b&gt;&quot;">&lt;b&gt;&quot; Deck oil none</p>',
@@ -227,5 +227,5 @@ describe('a preview and a served piece', () => {
     expect(answer.headers.get('content-security-policy')).toContain('sandbox');
   });
   for (const path of ['/fragment/pieces/shut', '/fragment/pieces/gone', '/fragment/product/default', '/fragment/%E0'])
-    it(`${path} is not served`, () => expect(get(path).status).toBe(404));
+    it(`${path} is not served`, async () => expect((await get(path)).status).toBe(404));
 });

@@ -20,6 +20,13 @@ export function dataFolder(): string {
 /** A sentence for people when the data folder cannot be used; it names the folder and what to do. */
 export class DataFolderError extends Error {}
 
+/** Opens the database of a data folder that another connection made, for reading only. */
+export function openForReading(folder: string): Db {
+  const db = new Database(join(folder, 'last.sqlite'), { readonly: true, fileMustExist: true });
+  tune(db);
+  return db;
+}
+
 /** Opens the database of a data folder, made and brought up to date when it is not. `:memory:` keeps nothing. */
 export function openDatabase(folder: string): Db {
   let file = folder;
@@ -47,12 +54,16 @@ export function openDatabase(folder: string): Db {
   }
   db.pragma('foreign_keys = ON');
   db.pragma('synchronous = NORMAL');
+  tune(db);
+  migrate(db);
+  return db;
+}
+
+function tune(db: Db): void {
   db.pragma('busy_timeout = 5000');
   // A large catalogue is read through the system's memory instead of being copied page by page.
   db.pragma('mmap_size = 1073741824');
   db.pragma('cache_size = -32000');
-  migrate(db);
-  return db;
 }
 
 /** Applies the migrations that a database has not had yet, each in a transaction with the mark that it was. */

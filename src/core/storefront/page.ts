@@ -84,6 +84,8 @@ export interface Page {
   untranslated: string[];
   /** `shop`, `look` and `visit`, as its templates saw them. */
   globals: Rendered['globals'];
+  /** Whether the clock ended a part of it: it is not kept. */
+  timedOut: boolean;
 }
 
 /** Makes a page: from the address to its subject, from the subject to its template, from both to HTML. */

@@ -11,7 +11,7 @@ export async function GET(request: Request): Promise<Response> {
   let answer = answers.get(address);
   if (!answer) {
     const asked = new Request(new URL(`/live${address}`, request.url), { headers: request.headers });
-    const made = serveState(shop(), live, asked, new URL(asked.url).pathname.slice('/live'.length));
+    const made = await serveState(shop(), live, asked, new URL(asked.url).pathname.slice('/live'.length));
     answers.set(address, (answer = { bytes: await made.arrayBuffer(), headers: made.headers }));
   }
   return new Response(answer.bytes, { headers: answer.headers });

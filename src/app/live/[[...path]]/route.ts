@@ -4,7 +4,7 @@ import { serveState, takeForm } from '@/server/storefront';
 const pathOf = (request: Request): string => new URL(request.url).pathname.replace(/^\/live/, '') || '/';
 const nothing = () => new Response('Nothing is live yet: publish a draft.', { status: 404 });
 
-export function GET(request: Request): Response {
+export async function GET(request: Request): Promise<Response> {
   const live = shop().themes.live();
   return live ? serveState(shop(), live, request, pathOf(request)) : nothing();
 }

@@ -1,5 +1,6 @@
 import { makeAlternateRequest } from '@/contract/alternates';
-import { alternatesOf, makeAlternate } from '@/server/alternates';
+import { makeAlternate } from '@/server/alternates';
+import { inThread } from '@/server/jobs/services';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
 import { answer, bodyOf } from '@/server/http';
@@ -11,7 +12,7 @@ interface Context {
 
 /** Templates of every target, with pins and rules in their order. */
 export function GET(_: Request, { params }: Context): Promise<Response> {
-  return answer(async () => alternatesOf(shop(), draftOf(shop(), (await params).draft)));
+  return answer(async () => inThread(shop(), 'preview', 'alternates', draftOf(shop(), (await params).draft)));
 }
 
 /** Makes an alternate. */

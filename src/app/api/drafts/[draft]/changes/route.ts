@@ -1,8 +1,8 @@
 import { draftOf } from '@/server/files';
 import { answer } from '@/server/http';
-import { changesOf } from '@/server/release';
+import { inThread } from '@/server/jobs/services';
 import { shop } from '@/server/shop';
 
 export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => changesOf(shop(), draftOf(shop(), (await params).draft)));
+  return answer(async () => inThread(shop(), 'preview', 'changes', draftOf(shop(), (await params).draft)));
 }

@@ -1,7 +1,8 @@
 import { revertRequest, saveRequest, themePath } from '@/contract/api';
 import { authorOf } from '@/server/author';
-import { draftOf, openFile, revertFile, saveFile } from '@/server/files';
+import { draftOf, dropFile, writeText } from '@/server/files';
 import { answer, bodyOf, byContract } from '@/server/http';
+import { inThread } from '@/server/jobs/services';
 import { shop } from '@/server/shop';
 
 interface Context {
@@ -12,20 +13,26 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const query = new URL(request.url).searchParams;
     const path = byContract(query.get('path'), themePath);
-    return openFile(shop(), draftOf(shop(), (await params).draft), path, query.get('layer'));
+    return inThread(shop(), 'preview', 'open', draftOf(shop(), (await params).draft), path, query.get('layer'));
   });
 }
 
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const { path, text, expected, together } = await bodyOf(request, saveRequest);
-    return saveFile(shop(), draftOf(shop(), (await params).draft), path, text, expected, authorOf(request), together);
+    const { draft } = await params;
+    const saved = writeText(shop(), draftOf(shop(), draft), path, text, expected, authorOf(request), together);
+    // It is saved, whatever checking it comes to.
+    const { problems } = await inThread(shop(), 'preview', 'open', draftOf(shop(), draft), path);
+    return { ...saved, problems };
   });
 }
 
 export function DELETE(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const { path, expected } = await bodyOf(request, revertRequest);
-    return revertFile(shop(), draftOf(shop(), (await params).draft), path, expected, authorOf(request));
+    const { draft } = await params;
+    const below = dropFile(shop(), draftOf(shop(), draft), path, expected, authorOf(request));
+    return below ? inThread(shop(), 'preview', 'open', draftOf(shop(), draft), path) : null;
   });
 }

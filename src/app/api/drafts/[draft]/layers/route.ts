@@ -1,8 +1,8 @@
 import { draftOf } from '@/server/files';
 import { answer } from '@/server/http';
-import { layersOf } from '@/server/layers';
+import { inThread } from '@/server/jobs/services';
 import { shop } from '@/server/shop';
 
 export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => layersOf(shop(), draftOf(shop(), (await params).draft)));
+  return answer(async () => inThread(shop(), 'preview', 'layers', draftOf(shop(), (await params).draft)));
 }

@@ -2,12 +2,15 @@ import { publishRequest } from '@/contract/api';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
 import { answer, bodyOf } from '@/server/http';
+import { inThread } from '@/server/jobs/services';
 import { publish } from '@/server/release';
 import { shop } from '@/server/shop';
 
 export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
   return answer(async () => {
     const asked = await bodyOf(request, publishRequest);
-    return publish(shop(), draftOf(shop(), (await params).draft), asked, authorOf(request));
+    const draft = draftOf(shop(), (await params).draft);
+    const checked = await inThread(shop(), 'preview', 'changes', draft);
+    return publish(shop(), draft, asked, authorOf(request), checked.problems);
   });
 }

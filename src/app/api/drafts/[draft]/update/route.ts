@@ -4,7 +4,8 @@ import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
 import { answer, bodyOf, byContract } from '@/server/http';
 import { shop } from '@/server/shop';
-import { updateDraft, updatePlan } from '@/server/updates';
+import { inThread } from '@/server/jobs/services';
+import { updateDraft } from '@/server/updates';
 
 interface Context {
   params: Promise<{ draft: string }>;
@@ -13,7 +14,7 @@ interface Context {
 export function GET(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const to = byContract(new URL(request.url).searchParams.get('to'), z.coerce.number().int());
-    return updatePlan(shop(), draftOf(shop(), (await params).draft), to);
+    return inThread(shop(), 'preview', 'update', draftOf(shop(), (await params).draft), to);
   });
 }
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { explainAt } from '@/server/explain';
+import { inThread } from '@/server/jobs/services';
 import { draftOf } from '@/server/files';
 import { answer, byContract } from '@/server/http';
 import { shop } from '@/server/shop';
@@ -10,6 +10,7 @@ export function GET(request: Request, { params }: { params: Promise<{ draft: str
     const query = new URL(request.url).searchParams;
     const on = byContract(query.get('on'), z.iso.date().nullable());
     const draft = draftOf(shop(), (await params).draft);
-    return explainAt(shop(), draft, query.get('address') ?? '/', { on, tried: query.get('try') });
+    const asked = { on, tried: query.get('try') };
+    return inThread(shop(), 'preview', 'explain', draft, query.get('address') ?? '/', asked);
   });
 }

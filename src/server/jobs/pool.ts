@@ -1,0 +1,87 @@
+import { join } from 'node:path';
+import { Piscina } from 'piscina';
+import { Refused } from '../refusal';
+
+/**
+ * Where a job waits and runs: `live` makes pages that customers wait for, `preview` whatever the workbench asks of drafts. A
+ * template that takes long in one keeps nobody waiting in the other.
+ */
+export type Lane = 'live' | 'preview';
+
+/** A job as it travels: a service by its name, and what it is given. */
+export interface Job {
+  name: string;
+  args: unknown[];
+}
+
+/** What comes back: an answer, or a refusal, which is no fault. */
+export type JobAnswer = { answer: unknown } | { refused: { status: number; body: Refused['body'] } };
+
+interface LaneLimits {
+  threads: number;
+  /** Longest wait for an answer in milliseconds, the queue included; then the thread is ended. Far more than a page's own budget. */
+  answerMs: number;
+  /** Heap of a thread, in MB. */
+  heapMb: number;
+}
+
+const limits: Record<Lane, LaneLimits> = {
+  live: { threads: 2, answerMs: 8000, heapMb: 1024 },
+  preview: { threads: 1, answerMs: 20_000, heapMb: 1024 },
+};
+
+/** A job that did not answer: its thread took too long, ran out of memory, or ended. */
+export class JobEnded extends Error {
+  constructor(why: string) {
+    super(why);
+    this.name = 'JobEnded';
+  }
+}
+
+/** Threads that read one data folder, by lane. Each opens the database for itself, read only. */
+export class JobPool {
+  readonly #lanes: Record<Lane, Piscina>;
+
+  constructor(folder: string) {
+    const lane = (name: Lane) =>
+      new Piscina({
+        filename: join(process.cwd(), 'src/server/jobs/worker.ts'),
+        execArgv: ['--import', 'tsx'],
+        workerData: { folder },
+        minThreads: limits[name].threads,
+        maxThreads: limits[name].threads,
+        idleTimeout: Infinity,
+        resourceLimits: { maxOldGenerationSizeMb: limits[name].heapMb },
+      });
+    this.#lanes = { live: lane('live'), preview: lane('preview') };
+  }
+
+  /** Runs a service in a thread of a lane. Rejects with its refusal, or with JobEnded when it does not answer. */
+  async run(lane: Lane, job: Job): Promise<unknown> {
+    const { answerMs } = limits[lane];
+    const control = new AbortController();
+    const timer = setTimeout(() => control.abort(), answerMs);
+    let said: JobAnswer;
+    try {
+      said = (await this.#lanes[lane].run(job, { signal: control.signal })) as JobAnswer;
+    } catch (error) {
+      if (control.signal.aborted) throw new JobEnded(`no answer came within ${answerMs / 1000} seconds`);
+      const { code, message } = error as NodeJS.ErrnoException;
+      if (code === 'ERR_WORKER_OUT_OF_MEMORY') throw new JobEnded('it needed more memory than a page may take');
+      throw new JobEnded(message);
+    } finally {
+      clearTimeout(timer);
+    }
+    if ('refused' in said) throw new Refused(said.refused.status, said.refused.body);
+    return said.answer;
+  }
+
+  /** Runs a service once in every thread of a lane, so that each has read what it needs. */
+  async everywhere(lane: Lane, job: Job): Promise<void> {
+    await Promise.all(Array.from({ length: limits[lane].threads }, () => this.run(lane, job)));
+  }
+
+  async close(): Promise<void> {
+    await Promise.all(Object.values(this.#lanes).map((lane) => lane.destroy()));
+  }
+}

@@ -1,0 +1,18 @@
+import { workerData } from 'node:worker_threads';
+import { Shop } from '../shop';
+import type { Job, JobAnswer } from './pool';
+import { services } from './services';
+
+/** A thread of the pool: it reads the data folder for itself, and answers one job after the other. */
+const shop = new Shop((workerData as { folder: string }).folder, { readOnly: true });
+
+export default function answer({ name, args }: Job): JobAnswer {
+  const service = services[name as keyof typeof services] as (shop: Shop, ...args: unknown[]) => unknown;
+  try {
+    return { answer: service(shop, ...args) };
+  } catch (error) {
+    if ((error as Error).name !== 'Refused') throw error;
+    const { status, body } = error as { status: number; body: never };
+    return { refused: { status, body } };
+  }
+}
