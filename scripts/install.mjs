@@ -12,7 +12,7 @@ export function installPackages() {
 /** Builds the workbench. */
 export function build() {
   say('Building');
-  run('node', ['scripts/frame.mjs']);
+  run('node', ['scripts/bundle.mjs']);
   run('npx', ['next', 'build']);
 }
 

@@ -1,6 +1,6 @@
-import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { dataFolder } from '@/store/database';
+import { threadFile } from './jobs/thread-file';
 import { workKey, type FromThread, type LongWork, type ToThread, type WorkStep } from './long-work-thread';
 
 let last = 0;
@@ -10,8 +10,9 @@ const threads = globalThis as { lastSurveys?: Worker };
 /** The thread that does long work; begun with the first, and again when it ended. */
 function thread(): Worker {
   if (threads.lastSurveys) return threads.lastSurveys;
-  const made = new Worker(join(process.cwd(), 'src/server/long-work-thread.ts'), {
-    execArgv: ['--import', 'tsx'],
+  const { filename, execArgv } = threadFile('long-work-thread', 'src/server/long-work-thread.ts');
+  const made = new Worker(filename, {
+    execArgv,
     workerData: { folder: dataFolder() },
   });
   made.setMaxListeners(50);

@@ -1,6 +1,6 @@
-import { join } from 'node:path';
 import { Piscina } from 'piscina';
 import { Refused } from '../refusal';
+import { threadFile } from './thread-file';
 
 /**
  * Where a job waits and runs: `live` makes pages that customers wait for, `preview` whatever the workbench asks of drafts. A
@@ -45,8 +45,7 @@ export class JobPool {
   constructor(folder: string) {
     const lane = (name: Lane) =>
       new Piscina({
-        filename: join(process.cwd(), 'src/server/jobs/worker.ts'),
-        execArgv: ['--import', 'tsx'],
+        ...threadFile('worker', 'src/server/jobs/worker.ts'),
         workerData: { folder },
         minThreads: limits[name].threads,
         maxThreads: limits[name].threads,
