@@ -10,6 +10,7 @@ const config = [
       'node_modules/**',
       'themes/**',
       'public/**',
+      '.bundle/**',
       'data/**',
       'next-env.d.ts',
       'test-results/**',

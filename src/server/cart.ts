@@ -32,12 +32,7 @@ const setCookie = (token: string, secure: boolean, framed: boolean): string =>
   }`;
 
 /** What the visitor has, for any page: how many things. For the cart itself, what changed and what the last request came to. */
-export async function cartOf(
-  shop: Shop,
-  state: StateRow,
-  ask: PageAsk,
-  token: string | null,
-): Promise<CartState> {
+export async function cartOf(shop: Shop, state: StateRow, ask: PageAsk, token: string | null): Promise<CartState> {
   if (token === null) return { lines: [] };
   const carts = new Carts(shop.sql);
   const lines = carts.lines(token);

@@ -37,7 +37,7 @@ export async function bodyOf<T>(request: Request, contract: ZodType<T>): Promise
   try {
     json = JSON.parse(text);
   } catch {
-    refuse(400, 'body', 'The request’s body is no JSON.');
+    refuse(400, 'body', 'The request’s body is not valid JSON.');
   }
   return byContract(json, contract);
 }

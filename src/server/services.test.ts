@@ -75,7 +75,7 @@ describe('files of a draft', () => {
     ],
     ['a kind of listing that there is not', 'look.json', '{"listings":{"categorie":{}}}', 422, /look\.json: listings/],
     ['a look without settings', 'look.json', '{}', 422, /holds a list “settings”/],
-    ['alternates that are no JSON', 'alternates.json', '{"pins":\n[', 422, /alternates\.json is no JSON.*line 2/],
+    ['alternates that are no JSON', 'alternates.json', '{"pins":\n[', 422, /alternates\.json is not valid JSON.*line 2/],
     ['a name that differs only in capitals', 'pieces/Price.html', 'x', 409, /“pieces\/price\.html” is there already/],
   ];
   for (const [name, path, text, status, message] of refused) {
@@ -149,7 +149,8 @@ describe('answers of the storefront', () => {
     ).toBe(304);
     saveFile(shop, draft(), 'pieces/stock.html', 'new', null);
     expect(
-      (await serveState(shop, draft(), get('/product/deck-oil', { 'If-None-Match': etag }), '/product/deck-oil')).status,
+      (await serveState(shop, draft(), get('/product/deck-oil', { 'If-None-Match': etag }), '/product/deck-oil'))
+        .status,
     ).toBe(200);
     shop.sql.run('UPDATE product SET name = ? WHERE slug = ?', 'Other oil', 'deck-oil');
     expect(html(draft(), '/product/deck-oil')).toContain('Other oil');

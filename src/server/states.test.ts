@@ -193,7 +193,12 @@ describe('releases', () => {
     const [, link = ''] = /href="(\/live\/assets\/css\/own\.css\?v=[0-9a-f]+)"/.exec(page('live', '/')) ?? [];
     save('assets/css/own.css', '.a { color: blue }');
     publish(shop, spring(), { note: '' });
-    const answer = await serveState(shop, stateOf(shop, 'live'), new Request(`http://x.test${link}`), '/assets/css/own.css');
+    const answer = await serveState(
+      shop,
+      stateOf(shop, 'live'),
+      new Request(`http://x.test${link}`),
+      '/assets/css/own.css',
+    );
     expect(await answer.text()).toBe('.a { color: red }');
     expect(answer.headers.get('cache-control')).toContain('immutable');
   });

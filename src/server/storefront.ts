@@ -190,10 +190,9 @@ async function serveFragment(
 ): Promise<Response> {
   const ask = { path, query, traced };
   const made = await inThread(shop, laneOf(state), 'fragment', state, ask);
-  if (made === null) return new Response(`There is no served piece ${path.slice('/fragment/'.length)}.`, { status: 404 });
-  const html = traced
-    ? marksOfView(made, shop.views.add({ draft: state.slug ?? '', kind: 'fragment', ask }))
-    : made;
+  if (made === null)
+    return new Response(`There is no served piece ${path.slice('/fragment/'.length)}.`, { status: 404 });
+  const html = traced ? marksOfView(made, shop.views.add({ draft: state.slug ?? '', kind: 'fragment', ask })) : made;
   return new Response(html, {
     headers: {
       'Content-Type': 'text/html; charset=utf-8',

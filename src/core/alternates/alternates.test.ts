@@ -34,8 +34,8 @@ describe('alternates.json', () => {
 
   const rule = (more: string) => `{"rules": [\n{"kind": "product", "alternate": "a", ${more}}\n]}`;
   const table: [name: string, text: string, wrong: string, kept: number][] = [
-    ['no JSON', '{', '1 alternates.json is no JSON: close brace expected', 0],
-    ['a comment', '{\n// mine\n}', '2 alternates.json is no JSON: invalid comment token', 0],
+    ['no JSON', '{', '1 alternates.json is not valid JSON: a closing brace } is missing at its end', 0],
+    ['a comment', '{\n// mine\n}', '2 alternates.json is not valid JSON: JSON has no comments', 0],
     ['a list alone', '[]', '1 alternates.json holds no object', 0],
     ['pins that are no list', '{"pins": 3}', '1 pins: is no list', 0],
     ['a list that nobody knows', '{\n"pinned": []}', '2 pinned: has no meaning here', 0],

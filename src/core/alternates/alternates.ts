@@ -1,7 +1,8 @@
-import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from 'jsonc-parser';
+import { findNodeAtLocation, parseTree, type Node, type ParseError } from 'jsonc-parser';
 import { z } from 'zod';
 import { Source } from '../language/1-parse/source';
 import { problem, type Problem } from '../language/problems';
+import { inWords } from '../theme/json';
 import { subjectKinds } from '../storefront/route';
 import { condition, type Condition } from './condition';
 import type { SubjectKind } from './facts';
@@ -111,11 +112,11 @@ export function readAlternates(text: string | null): ReadAlternates {
   const lineAt = (offset: number) => text.slice(0, offset).split('\n').length;
   const [broken] = errors;
   if (broken || !tree) {
-    const what = broken ? spaced(printParseErrorCode(broken.error)) : 'it is empty';
+    const what = broken ? inWords(broken, text) : 'it is empty';
     const line = lineAt(broken?.offset ?? 0);
     return {
       alternates: none(),
-      wrong: [{ path: '', line, offset: broken?.offset ?? 0, says: `is no JSON: ${what}` }],
+      wrong: [{ path: '', line, offset: broken?.offset ?? 0, says: `is not valid JSON: ${what}` }],
       lines,
       left,
     };
@@ -187,8 +188,6 @@ export function readAlternates(text: string | null): ReadAlternates {
   });
   return { alternates: { alternates, pins, rules }, wrong, lines, left };
 }
-
-const spaced = (code: string): string => code.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase();
 
 const pathOf = (keys: readonly (string | number)[]): string =>
   keys.map((key, at) => (typeof key === 'number' ? `[${key}]` : at ? `.${key}` : key)).join('');

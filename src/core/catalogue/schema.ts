@@ -21,6 +21,8 @@ export interface FieldSpec {
   sure: boolean;
   /** Of a text: the only ones there are. */
   options?: readonly string[];
+  /** Fields of the same object that are there wherever this one is not empty. */
+  implies?: readonly string[];
 }
 
 export type ObjectSpec = Record<string, FieldSpec>;
@@ -89,7 +91,7 @@ export const objectSchema: Record<string, ObjectSpec> = {
     price: f('Money', 'the lowest price of its variants'),
     price_high: f('Money', 'the highest, when they differ'),
     was_price: f('Money', 'the price before a sale'),
-    on_sale: f('Flag', 'whether it costs less than it did'),
+    on_sale: { ...f('Flag', 'whether it costs less than it did'), implies: ['was_price', 'price'] },
     sold_out: f('Flag', 'whether nothing of it is in stock'),
     stock: s('Number', 'how many are in stock, all variants together'),
     image: f('Media', 'its first picture'),
@@ -414,6 +416,7 @@ export function objectTypes(
   );
   return {
     fields: (object) => made.get(object) ?? null,
+    implied: (object, field) => objectSchema[object]?.[field]?.implies ?? [],
     objects: [...made.keys()],
     page: (kind) => pages.get(kind) ?? null,
     globals: new Map([

@@ -6,18 +6,26 @@ export interface Near {
 
 /** The known name nearest to a wrong one; null when none is near (edit distance over a third of its length). */
 export function nearestOf(name: string, known: Iterable<string>): Near | null {
+  // Of two letters everything is near.
+  if (name.length < 3) return null;
   let best: Near | null = null;
   let least = Math.max(1, Math.floor(name.length / 3)) + 1;
   for (const candidate of known) {
     if (Math.abs(candidate.length - name.length) > least) continue;
     const distance = editDistance(name, candidate);
     if (distance < least) {
-      best = { name: candidate, certain: distance <= 2 };
+      // A short name that is one sign off may mean another just as well.
+      const sure = distance <= 2 && (name.length > 3 || sameLetters(name, candidate));
+      best = { name: candidate, certain: sure };
       least = distance;
     } else if (best && distance === least && candidate !== best.name) best.certain = false;
   }
   return best;
 }
+
+/** Whether two names differ in capitals or in the order of their letters only. */
+const sameLetters = (a: string, b: string): boolean =>
+  [...a.toLowerCase()].sort().join('') === [...b.toLowerCase()].sort().join('');
 
 /** The same as a bare name; '' when none is near. */
 export function nearest(name: string, known: Iterable<string>): string {

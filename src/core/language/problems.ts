@@ -101,13 +101,15 @@ export const problemKinds = {
   },
   filter: {
     severity: 'error',
-    message: (a) => `There is no filter “${a.name}”${a.near ? `; did you mean “${a.near}”?` : ''}`,
+    message: (a) =>
+      `There is no filter “${a.name}”${a.near ? `; did you mean “${a.near}”?` : a.hint ? `: ${a.hint}` : ''}`,
     explanation: 'The filters are listed in the language reference.',
     mend: 'Correct the name.',
   },
   function: {
     severity: 'error',
-    message: (a) => `There is no function “${a.name}”${a.near ? `; did you mean “${a.near}”?` : ''}`,
+    message: (a) =>
+      `There is no function “${a.name}”${a.near ? `; did you mean “${a.near}”?` : a.hint ? `: ${a.hint}` : ''}`,
     explanation: 'The functions are listed in the language reference.',
     mend: 'Correct the name.',
   },
@@ -310,6 +312,18 @@ export const problemKinds = {
     message: (a) => String(a.text),
     explanation: 'fragment() gives the address of a piece, and only of one that <takes> an input with “served”.',
     mend: 'Put “served” on the <takes> of what the address gives.',
+  },
+  ignored: {
+    severity: 'warning',
+    message: (a) => String(a.text),
+    explanation: 'What is written here changes nothing: the language passes over it.',
+    mend: 'Take it out, or move it to an element that follows it.',
+  },
+  json: {
+    severity: 'error',
+    message: (a) => String(a.text),
+    explanation: 'A file of words, settings or placements that is not valid JSON cannot be read: the layers below serve without it.',
+    mend: 'Correct the file at the line that is named.',
   },
   'unused-input': {
     severity: 'note',

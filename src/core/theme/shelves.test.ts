@@ -104,6 +104,9 @@ describe('a shelves.json with mistakes: each is told of at its line, and the res
       expect(theme.shelves.length).toBeGreaterThan(0);
     });
   }
-  it('what is no JSON', () => expect(readShelves('{"placements": [').wrong[0]?.text).toContain('no JSON'));
+  it('what is no JSON', () =>
+    expect(readShelves('{"placements": [').wrong[0]?.text).toBe(
+      'shelves.json is not valid JSON: a closing bracket ] is missing at its end',
+    ));
   it('what holds no list', () => expect(readShelves('{}').wrong[0]?.text).toContain('“placements”'));
 });

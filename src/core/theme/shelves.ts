@@ -1,5 +1,7 @@
-import { findNodeAtLocation, parseTree, type Node, type ParseError, printParseErrorCode } from 'jsonc-parser';
+import { findNodeAtLocation, parseTree, type Node, type ParseError } from 'jsonc-parser';
 import { z } from 'zod';
+import { inWords } from './json';
+import type { TemplateNode } from '../language/1-parse/nodes';
 import { Source } from '../language/1-parse/source';
 import { eachElement, fixedName } from '../language/2-check/walk';
 import { fixOf } from '../language/2-check/infer';
@@ -48,8 +50,13 @@ export function readShelves(text: string | null): Shelves {
   if (text === null) return shelves;
   const errors: ParseError[] = [];
   const root = parseTree(text, errors);
-  for (const { error, offset } of errors)
-    shelves.wrong.push({ path: [], text: `shelves.json is no JSON: ${printParseErrorCode(error)}`, offset });
+  const [broken] = errors;
+  if (broken)
+    shelves.wrong.push({
+      path: [],
+      text: `shelves.json is not valid JSON: ${inWords(broken, text)}`,
+      offset: broken.offset,
+    });
   const list = root && findNodeAtLocation(root, ['placements']);
   if (!root || !list || list.type !== 'array') {
     if (!errors.length)
@@ -118,7 +125,13 @@ export function placementsOn(
 }
 
 /** Holds the placements against the theme: pieces, their inputs, shelves, and fields that inputs are bound to. */
-export function checkShelves(text: string | null, layer: string, theme: ThemeFacts): Problem[] {
+export function checkShelves(
+  text: string | null,
+  layer: string,
+  theme: ThemeFacts,
+  /** Shelves of files that an upper layer replaced: what is placed there is only not seen. */
+  replaced: () => ReadonlySet<string> = () => new Set(),
+): Problem[] {
   if (text === null) return [];
   const source = new Source('shelves.json', text, layer);
   const problems: Problem[] = [];
@@ -146,7 +159,7 @@ export function checkShelves(text: string | null, layer: string, theme: ThemeFac
       const meant = near ? `; did you mean “${near.name}”?` : '';
       report(span.from, span.to, message + meant, fixOf(near, { from: span.from + 1, to: span.to - 1 }));
     };
-    if (!named.has(shelf)) say(['shelf'], `No template has a shelf “${shelf}”`, named, shelf);
+    if (!named.has(shelf) && !replaced().has(shelf)) say(['shelf'], `No template has a shelf “${shelf}”`, named, shelf);
     const drawn = theme.template(piece);
     if (!drawn) {
       say(['piece'], `There is no template “${piece}” in this theme`, theme.templateNames(), piece);
@@ -176,11 +189,17 @@ export function checkShelves(text: string | null, layer: string, theme: ThemeFac
 /** The shelves that the theme's templates have. */
 function shelvesOf(theme: ThemeFacts): Set<string> {
   const names = new Set<string>();
-  for (const name of theme.templateNames()) {
-    eachElement(theme.template(name)?.children ?? [], (element) => {
-      if (element.own && element.name === 'shelf') names.add(fixedName(element) ?? '');
-    });
-  }
+  for (const name of theme.templateNames())
+    for (const shelf of shelvesIn(theme.template(name)?.children ?? [])) names.add(shelf);
+  return names;
+}
+
+/** The shelves among these nodes. */
+export function shelvesIn(nodes: TemplateNode[]): Set<string> {
+  const names = new Set<string>();
+  eachElement(nodes, (element) => {
+    if (element.own && element.name === 'shelf') names.add(fixedName(element) ?? '');
+  });
   return names;
 }
 

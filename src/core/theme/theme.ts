@@ -2,6 +2,7 @@ import {
   checkTemplate,
   compileTemplate,
   parseTemplate,
+  problem,
   type Compiled,
   unusedPieces,
   type Player,
@@ -12,6 +13,7 @@ import {
   type TemplateLookup,
   type ThemeFacts,
 } from '../language';
+import { Source } from '../language/1-parse/source';
 import { objectTypes } from '../catalogue/schema';
 import type { FieldDefinition, FieldSubject } from '../catalogue/rows';
 import type { ObjectTypes } from '../language/types/types';
@@ -21,7 +23,8 @@ import { unmarked } from './mark';
 import { fontSheet } from './fonts';
 import { spriteVersion, versionOfText } from './icons';
 import { lookOf } from './look';
-import { checkShelves, readShelves, type ShelfEntry } from './shelves';
+import { jsonFault } from './json';
+import { checkShelves, readShelves, shelvesIn, type ShelfEntry } from './shelves';
 import { readWords, type Words } from './words';
 
 /** The shop that a theme is checked for: its custom fields (null: not known, any may be one), and what it holds. */
@@ -220,8 +223,15 @@ export class Theme implements TemplateLookup, ThemeFacts {
 
   #checkAll(): readonly Problem[] {
     const rank = { error: 0, warning: 1, note: 2 };
+    // A file that several templates amend is told of once.
+    const once = new Map(
+      this.names()
+        .flatMap((name) => this.check(name))
+        .map((one) => [`${one.layer} ${one.file} ${one.code} ${one.from} ${one.to} ${one.message}`, one]),
+    );
     return [
-      ...this.names().flatMap((name) => this.check(name)),
+      ...once.values(),
+      ...this.#checkJson(),
       ...this.#checkShelves(),
       ...this.checkAlternates(),
       ...unusedPieces(this, [
@@ -249,7 +259,30 @@ export class Theme implements TemplateLookup, ThemeFacts {
 
   #checkShelves(): Problem[] {
     const file = this.file('shelves.json');
-    return file ? checkShelves(file.text, file.layer.name, this) : [];
+    return file ? checkShelves(file.text, file.layer.name, this, () => this.#replacedShelves()) : [];
+  }
+
+  /** Shelves of full files that upper layers replace. */
+  #replacedShelves(): ReadonlySet<string> {
+    const names = new Set<string>();
+    for (const name of this.names())
+      for (const file of this.everywhere(`${name}.html`).slice(0, -1))
+        for (const shelf of shelvesIn(parsedFile(file).children)) names.add(shelf);
+    return names;
+  }
+
+  /** Files of words and settings that are not valid JSON, in any layer. `shelves.json` and `alternates.json` tell for themselves. */
+  #checkJson(): Problem[] {
+    const paths = this.paths().filter((path) => /^(?:words\/.+|about|look|stand-ins)\.json$/.test(path));
+    return paths.flatMap((path) =>
+      this.everywhere(path).flatMap(({ text, layer }) => {
+        const fault = text === null ? null : jsonFault(text);
+        if (!fault) return [];
+        const source = new Source(path, text ?? '', layer.name);
+        const at = { from: fault.offset, to: fault.offset + 1 };
+        return [problem('json', source, at, { text: `${path} is not valid JSON: ${fault.says}` })];
+      }),
+    );
   }
 
   /**

@@ -1,5 +1,6 @@
 import { nearestOf } from '../nearest';
 import { problem, rewrite, type Problem } from '../problems';
+import { directiveElsewhere } from './elsewhere';
 import { isName, readExpression, readWhole, type Expression } from './expression';
 import { directiveNames, renamedDirectives } from './names';
 import type { Attribute, Directives, Let } from './nodes';
@@ -34,8 +35,11 @@ export function readDirectives(source: Source, attributes: Attribute[], problems
     }
     const say = (text: string) => problems.push(problem('directive', source, attribute, { text }));
     if (!directiveNames.has(name)) {
-      const near = nearestOf(name, directiveNames);
-      const text = `There is no directive “${name}”${near ? `; did you mean “${near.name}”?` : ''}`;
+      const meant = directiveElsewhere(name);
+      const near = meant ? { name: meant, certain: true } : nearestOf(name, directiveNames);
+      const text = meant
+        ? `“${name}” is not of this language: write “${meant}”`
+        : `There is no directive “${name}”${near ? `; did you mean “${near.name}”?` : ''}`;
       const made = problem('directive', source, attribute, { text });
       const span = { from: attribute.from, to: attribute.from + name.length };
       if (near?.certain) made.fix = rewrite(`Write “${near.name}”`, span, near.name);

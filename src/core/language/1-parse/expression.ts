@@ -1,4 +1,5 @@
-import { problem, type Problem } from '../problems';
+import { problem, rewrite, type Fix, type Problem } from '../problems';
+import { operatorElsewhere } from './elsewhere';
 import type { Source, Span } from './source';
 
 export interface Argument extends Span {
@@ -70,6 +71,7 @@ class Unreadable {
   constructor(
     readonly at: Span,
     readonly message: string,
+    readonly fix?: Fix,
   ) {}
 }
 
@@ -87,24 +89,38 @@ export function readExpression(
   try {
     const expression = reader.piped();
     reader.space();
+    reader.refuseElsewhere();
     return { expression, end: reader.at };
   } catch (error) {
     if (!(error instanceof Unreadable)) throw error;
-    problems.push(problem('expression', source, error.at, { text: error.message }));
+    const made = problem('expression', source, error.at, { text: error.message });
+    if (error.fix) made.fix = error.fix;
+    problems.push(made);
     return { expression: null, end: error.at.from };
   }
 }
 
 /** Reads an expression that must fill all of `from` to `to`: the value of a directive. */
 export function readWhole(source: Source, from: number, to: number, problems: Problem[]): Expression {
+  const braced = /^\s*\{+([^]*?)\}+\s*$/.exec(source.slice(from, to));
+  if (braced) {
+    const made = problem(
+      'expression',
+      source,
+      { from, to },
+      { text: 'A directive takes its expression without braces' },
+    );
+    made.fix = rewrite('Take the braces out', { from, to }, (braced[1] as string).trim());
+    problems.push(made);
+    return { kind: 'bad', from, to };
+  }
   const { expression, end } = readExpression(source, from, to, problems);
   if (expression && end >= to) return expression;
   if (expression) {
     const rest = source.slice(end, to);
-    const text = rest.startsWith('{')
-      ? 'A directive takes its expression without braces'
-      : `The expression ends before “${shown(rest)}”`;
-    problems.push(problem('expression', source, { from: end, to }, { text }));
+    problems.push(
+      problem('expression', source, { from: end, to }, { text: `The expression ends before “${shown(rest)}”` }),
+    );
   }
   return { kind: 'bad', from, to };
 }
@@ -136,7 +152,9 @@ class ExpressionReader {
   piped(): Expression {
     if (++this.#depth > maxNesting) this.fail(this.at, 'The expression is nested too deeply');
     let left = this.choice();
-    while (this.takes('|')) {
+    for (;;) {
+      this.refuseElsewhere();
+      if (!this.takes('|')) break;
       const nameFrom = this.skipTo();
       const name = this.word();
       if (!name) this.unexpected('a filter’s name');
@@ -150,6 +168,7 @@ class ExpressionReader {
 
   choice(): Expression {
     const test = this.or();
+    this.refuseElsewhere();
     if (!this.takes('?')) return test;
     if (++this.#depth > maxNesting) this.fail(this.at, 'The expression is nested too deeply');
     const yes = this.choice();
@@ -197,6 +216,7 @@ class ExpressionReader {
   }
 
   comparisonOperator(): BinaryOperator | null {
+    this.refuseElsewhere();
     for (const operator of ['==', '!=', '<=', '>=', '<', '>'] as const) if (this.takes(operator)) return operator;
     if (this.takesWord('in')) return 'in';
     const before = this.at;
@@ -244,6 +264,7 @@ class ExpressionReader {
         const dot = this.at++;
         const name = isWordStart(this.text.charCodeAt(this.at)) && this.at < this.limit ? this.word() : '';
         if (!name) this.fail(dot, 'A field’s name is missing after “.”', dot + 1);
+        if (this.peek() === '(') this.refuseMethod(left, name);
         left = this.node({ kind: 'field', of: left, name, from: left.from, to: this.at });
       } else if (this.peek() === '[') {
         this.at++;
@@ -270,6 +291,10 @@ class ExpressionReader {
     if (code === 91 /* [ */) return this.list(from);
     if (code === 39 || code === 34) return this.quoted(from, code);
     if (code >= 48 && code <= 57) return this.digits(from);
+    if (code === 33 /* ! */) {
+      const at = { from, to: from + 1 };
+      throw new Unreadable(at, '“!” is not of this language: write “not”', rewrite('Write “not”', at, 'not '));
+    }
     if (!isWordStart(code)) this.unexpected('a value');
     const name = this.word();
     if (name === 'true' || name === 'false')
@@ -333,7 +358,18 @@ class ExpressionReader {
       if (isWordStart(this.text.charCodeAt(from)) && from < this.limit) {
         const word = this.word();
         if (!words.has(word) && this.takes(':')) name = word;
-        else this.at = from;
+        else {
+          this.space();
+          const assigned = this.peek() === '=' && this.text[this.at + 1] !== '=';
+          const at = { from: this.at, to: this.at + 1 };
+          if (assigned)
+            throw new Unreadable(
+              at,
+              `An argument’s name stands before a colon: ${word}: …`,
+              rewrite('Write “:”', at, ':'),
+            );
+          this.at = from;
+        }
       } else if (this.peek() === "'" || this.peek() === '"') {
         const key = this.quoted(from, this.text.charCodeAt(from));
         if (key.kind === 'text' && this.takes(':')) name = key.value;
@@ -343,6 +379,26 @@ class ExpressionReader {
       args.push({ name, value, from, to: this.at });
     }
     return args;
+  }
+
+  /** An operator of another language, named as such. */
+  refuseElsewhere(): void {
+    this.space();
+    const code = this.at < this.limit ? this.text.charCodeAt(this.at) : 0;
+    // Only what begins with one of & | = ! < ? can be one.
+    if (code !== 38 && code !== 124 && code !== 61 && code !== 33 && code !== 60 && code !== 63) return;
+    const found = operatorElsewhere(this.text.slice(this.at, Math.min(this.limit, this.at + 12)));
+    if (!found) return;
+    const at = { from: this.at, to: this.at + found.length };
+    const fix = found.instead === null ? undefined : rewrite(`Write “${found.instead}”`, at, found.instead);
+    throw new Unreadable(at, found.says, fix);
+  }
+
+  /** A field that is called: filters do that here. */
+  refuseMethod(of: Expression, name: string): never {
+    const at = { from: of.from, to: this.at };
+    const path = this.text.slice(of.from, of.to);
+    throw new Unreadable(at, `A field is not called: a filter would be written {${path} | ${name}}`);
   }
 
   word(): string {

@@ -172,11 +172,29 @@ class TemplateReader {
     const { expression, end } = readExpression(this.source, from + 1, limit, own);
     if (expression && end < limit && this.#text.charCodeAt(end) === 125) return { expression, end: end + 1 };
     const on = expression ? end : recovery(this.#text, from + 1, end, limit);
+    if (this.#refuseBraces(from, limit)) return { expression: null, end: this.#at };
     // Where reading ran on into markup, what is wrong is the brace, not what the markup looks like as an expression.
     if (expression || on < end)
       this.#report('expression', from, from + 1, { text: 'The brace “{” is not closed by “}”' });
     else this.#problems.push(...own);
     return { expression: null, end: expression ? recovery(this.#text, from + 1, end, limit) : on };
+  }
+
+  /** Pairs of braces and tags in braces, as other languages have them: named as such. Leaves off after them. */
+  #refuseBraces(from: number, limit: number): boolean {
+    const text = this.#text.slice(from, Math.min(limit, from + 400));
+    const [double, inner = ''] = /^\{\{([^{}\n]*)\}\}/.exec(text) ?? [];
+    const tag = double === undefined ? /^\{[%#][^\n]*?[%#]\}/.exec(text)?.[0] : undefined;
+    const found = double ?? tag;
+    if (found === undefined) return false;
+    const at = { from, to: from + found.length };
+    const says = double
+      ? 'A value stands in one pair of braces'
+      : '“{%” and “{#” are not of this language: conditions and loops are do:when and do:each, comments <!--: … :-->';
+    const made = this.#report('expression', at.from, at.to, { text: says });
+    if (double) made.fix = rewrite('Write one pair', at, `{${inner.trim()}}`);
+    this.#at = at.to;
+    return true;
   }
 
   #declaration(): void {

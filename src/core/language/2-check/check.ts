@@ -16,6 +16,7 @@ import { checkAsk } from './ask';
 import { checkDraw, checkTakes, circles, inputType } from './composition';
 import { judgeCondition } from './conditions';
 import type { ThemeFacts } from './facts';
+import { checkIgnored } from './ignored';
 import { Inference, pathOf, type Report } from './infer';
 import { attributePlace } from './places';
 import { checkAttributes } from './attributes';
@@ -189,8 +190,12 @@ class Checker {
         text: `${shown} is ${type.object ? `an object (${type.object})` : 'a record'}, and prints nothing${advice}`,
       });
     } else if (type.kind === 'List' && type.of?.kind === 'Record') {
+      const { object, fields: own } = type.of;
+      const fields = object ? this.theme.types?.fields(object) : own;
+      const field = ['name', 'title', 'label', 'url'].find((one) => fields?.has(one));
+      const advice = field ? `, or print a field of each, {${shown} | pluck(it.${field})}` : '';
       this.#report('prints-nothing', expression, {
-        text: `${shown} is ${inWords(type)}, and prints nothing: go through it with do:each, or print a field of each, {${shown} | pluck(it.name)}`,
+        text: `${shown} is ${inWords(type)}, and prints nothing: go through it with do:each${advice}`,
       });
     }
   }
@@ -222,7 +227,11 @@ class Checker {
   #asked(test: Expression, outer: TypeScope, inner: TypeScope): void {
     eachExpression(test, (part) => {
       const path = pathOf(part, outer);
-      if (path?.fields.length) inner.ask(path.root, path.fields);
+      if (!path?.fields.length) return;
+      inner.ask(path.root, path.fields);
+      const { object } = this.inference.types.get(part.kind === 'field' ? part.of : part) ?? {};
+      const implied = object ? this.theme.types?.implied?.(object, path.fields.at(-1) ?? '') : undefined;
+      for (const name of implied ?? []) inner.ask(path.root, [...path.fields.slice(0, -1), name]);
     });
   }
 
@@ -246,6 +255,7 @@ class Checker {
       this.#asked(when, scope, scope);
     }
     if (wrapWhen) this.#condition(wrapWhen, scope);
+    checkIgnored(element, this.#report);
     if (!element.directives.asWritten) {
       if (element.own) this.#own(element, scope, around);
       else this.#printed(element, scope);

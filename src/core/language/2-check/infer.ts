@@ -4,6 +4,7 @@ import { writeExpression } from '../1-parse/write';
 import { filterTable } from '../filters/table';
 import { functionTable } from '../filters/functions';
 import { nearestOf } from '../nearest';
+import { noneElsewhere } from '../1-parse/elsewhere';
 import { rewrite, type About, type Fix, type ProblemCode } from '../problems';
 import { filterSignatures, functionSignatures, type Parameter, type Signature } from '../types/signatures';
 import {
@@ -31,6 +32,8 @@ export type Report = (code: ProblemCode, span: Span, about?: About, fix?: Fix) =
 /** What is asked of functions whose argument names a thing of the theme or the shop. */
 export type Referred = (call: Expression & { kind: 'call' }, report: Report) => void;
 
+/** What a Day has. */
+const dayParts = new Set(['year', 'month', 'day', 'weekday']);
 const comparisons = new Set<BinaryOperator>(['==', '!=', '<', '<=', '>', '>=', 'in', 'not in']);
 const ordered = new Set<Kind>(['Text', 'Number', 'Money', 'Day']);
 
@@ -117,8 +120,20 @@ export class Inference {
       return found.type;
     }
     if (!this.theme.types) return any;
+    if (noneElsewhere.has(expression.name)) {
+      const hint = 'what is not there is “none”';
+      this.report(
+        'name',
+        expression,
+        { name: expression.name, near: '', hint },
+        rewrite('Write “none”', expression, 'none'),
+      );
+      return none;
+    }
     const near = nearestOf(expression.name, scope.names());
-    const hint = near ? '' : 'declare it with <takes>, and give it where the template is drawn';
+    const hint = near
+      ? ''
+      : (nameHints[expression.name] ?? 'declare it with <takes>, and give it where the template is drawn');
     this.report('name', expression, { name: expression.name, near: near?.name ?? '', hint }, fixOf(near, expression));
     return any;
   }
@@ -134,6 +149,7 @@ export class Inference {
       this.report('at-final', expression, { name: writeExpression(expression) });
     if (of.kind === 'Any') return any;
     if (of.kind === 'None') return none;
+    if (of.kind === 'Day' && dayParts.has(name)) return withEmpty(sureNumber, of.empty === 'no' ? 'no' : 'perhaps');
     if (of.kind !== 'Record') {
       if (!this.theme.types) return none;
       const hint = of.kind === 'List' ? (listHints[name] ?? 'go through it with do:each, or take one item: [0]') : '';
@@ -230,6 +246,17 @@ export class Inference {
     const of = this.infer(expression.of, scope);
     const signature = filterSignatures[expression.name];
     if (!signature || !filterTable.has(expression.name)) {
+      if (functionTable.has(expression.name)) {
+        const { from, to } = expression.nameAt;
+        const { signature = '' } = functionTable.get(expression.name) ?? {};
+        this.report(
+          'filter',
+          { from, to },
+          { name: expression.name, near: '', hint: `it is a function, ${signature}` },
+        );
+        for (const { value } of expression.args) this.#quietly(value, scope);
+        return any;
+      }
       const near = nearestOf(expression.name, filterTable.keys());
       this.report(
         'filter',
@@ -292,6 +319,7 @@ export class Inference {
     const { name } = expression;
     const signature = functionSignatures[name];
     const at = { from: expression.from, to: expression.from + name.length };
+    if (filterTable.has(name) && !functionTable.has(name)) return this.#calledFilter(expression, scope);
     if (!signature || !functionTable.has(name)) {
       const near = nearestOf(name, functionTable.keys());
       this.report('function', at, { name, near: near?.name ?? '' }, fixOf(near, at));
@@ -307,6 +335,26 @@ export class Inference {
       return recordOf(Object.fromEntries(named));
     }
     return signature.gives(none, types, any);
+  }
+
+  /** A filter that is written as a function: `upper(name)` for `name | upper`. */
+  #calledFilter(expression: Expression & { kind: 'call' }, scope: TypeScope): Type {
+    const { name, args } = expression;
+    const [of, ...rest] = args;
+    for (const { value } of args) this.#quietly(value, scope);
+    const written = (list: readonly Argument[]) =>
+      list.map((one) => (one.name === null ? '' : `${one.name}: `) + writeExpression(one.value)).join(', ');
+    const instead =
+      of && of.name === null ? `(${written([of])} | ${name}${rest.length ? `(${written(rest)})` : ''})` : '';
+    const at = { from: expression.from, to: expression.to };
+    const hint = `it is a filter${instead ? `: ${instead.slice(1, -1)}` : ''}`;
+    this.report(
+      'function',
+      at,
+      { name, near: '', hint },
+      instead ? rewrite('Write it as a filter', at, instead) : undefined,
+    );
+    return any;
   }
 
   /** The types of arguments in the order of the parameters, after holding each against its parameter. */
@@ -379,6 +427,15 @@ export class Inference {
   }
 }
 
+/** Names that other languages give without being asked. */
+const nameHints: Record<string, string> = {
+  at: 'a position is named where the loop is: do:each="x, at in list"',
+  loop: 'a position is named where the loop is: do:each="x, at in list"',
+  index: 'a position is named where the loop is: do:each="x, at in list", then at.index',
+  it: 'it is the item inside filters such as keep(it.stock > 0)',
+  item: 'an item is named where the loop is: do:each="item in list"',
+};
+
 const listHints: Record<string, string> = {
   length: 'use the filter count',
   size: 'use the filter count',
@@ -417,6 +474,7 @@ function arithmetic(operator: BinaryOperator, left: Type, right: Type): Type | n
         return [left, right].some(({ kind }) => kind === 'Record' || kind === 'List') ? null : text;
       if (pair === 'Number Number') return number;
       if (pair === 'Money Money') return money;
+      if (pair === 'List List') return listOf(left.of && right.of ? either(left.of, right.of) : any);
       return pair === 'Day Number' || pair === 'Number Day' ? { kind: 'Day', empty: 'perhaps' } : null;
     case '-':
       if (pair === 'Number Number' || pair === 'Day Day') return number;
@@ -436,9 +494,14 @@ export function fixOf(near: { name: string; certain: boolean } | null, span: Spa
   return near?.certain ? rewrite(`Write “${near.name}”`, span, near.name) : undefined;
 }
 
-/** The name and the fields of an expression that is a plain path; filters on it are passed over. Null for any other. */
+/** Filters that show a value in another way: what they give is empty where the value is. */
+const showing = new Set(
+  'upper lower trim plain shorten replace slug json join number percent money date round sized'.split(' '),
+);
+
+/** The name and the fields of an expression that is a plain path; filters that only show it otherwise are passed over. Null for any other. */
 export function pathOf(expression: Expression, scope: TypeScope): { root: Known; fields: string[] } | null {
-  if (expression.kind === 'filter') return pathOf(expression.of, scope);
+  if (expression.kind === 'filter') return showing.has(expression.name) ? pathOf(expression.of, scope) : null;
   if (expression.kind === 'name') {
     const root = scope.find(expression.name);
     return root && (root.path ?? { root, fields: [] });

@@ -49,7 +49,7 @@ const recipes =
   );
 /** What a file may end in, for what comes next on the page. */
 const tails =
-  '||||a <|&|&#|&lt|<p title=x |<b |<p title="|<b <|<!--|<!|<!-|<?|<!x|</|</p|<script>|<script><!--<script>|<title>|<textarea>|<style>|<iframe>|<script/>|<textarea/>|<svg><script/>'.split(
+  '||||a <|&|&#|&lt|<p title=x |<b |<p title="|<b <|<!--|<!--<script>|<!|<!-|<?|<!x|</|</p|<script>|<script><!--<script>|<title>|<textarea>|<style>|<iframe>|<script/>|<textarea/>|<svg><script/>'.split(
     '|',
   );
 /** What is printed as written. */

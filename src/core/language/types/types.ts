@@ -106,6 +106,8 @@ export function fits(given: Type, wanted: Type): boolean {
 export interface ObjectTypes {
   /** Fields of an object by name; null for no such object. */
   fields(object: string): ReadonlyMap<string, Type> | null;
+  /** Fields that are there wherever this one is not empty. */
+  implied?(object: string, field: string): readonly string[];
   /** Names of all objects. */
   objects: Iterable<string>;
   /** The names that a page of this kind sees besides shop, look and visit; null: of no known kind. */
