@@ -47,7 +47,7 @@ const freePort = (): Promise<number> =>
   });
 
 /** A server of the built workbench on a folder. */
-export async function serve(folder: string): Promise<{ at: string; end(): void }> {
+export async function serve(folder: string): Promise<{ at: string; pid: number; end(): void }> {
   if (!existsSync('.next/BUILD_ID')) spawnSync('npm', ['run', 'build'], { stdio: 'ignore' });
   const port = await freePort();
   const child: ChildProcess = spawn('node', ['--import', 'tsx', 'src/server/start.ts'], {
@@ -58,7 +58,7 @@ export async function serve(folder: string): Promise<{ at: string; end(): void }
     child.stdout?.on('data', (text: Buffer) => text.toString().includes('Last is ready') && resolve());
     child.once('exit', (code) => reject(new Error(`The server ended with ${code}`)));
   });
-  return { at: `http://127.0.0.1:${port}`, end: () => child.kill('SIGKILL') };
+  return { at: `http://127.0.0.1:${port}`, pid: child.pid ?? 0, end: () => child.kill('SIGKILL') };
 }
 
 const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] as number;

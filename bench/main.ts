@@ -8,6 +8,7 @@ import { withoutMarks } from '@/core/language';
 import { listingBy, productBy, renderListing } from './engines';
 import { alternatesFigures } from './alternates';
 import { browserFigures } from './browser';
+import { budgetFigures } from './budget';
 import { liveFigures, seeded } from './live';
 import { themeFigures } from './theme';
 
@@ -140,6 +141,7 @@ if (asked('bench.survey')) {
 }
 
 await liveFigures({ asked, say, figure });
+await budgetFigures({ asked, say, figure });
 await browserFigures({ asked, say, figure });
 await themeFigures({ asked, say, figure });
 await alternatesFigures({ asked, say, figure });

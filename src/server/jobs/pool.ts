@@ -41,8 +41,12 @@ export class JobEnded extends Error {
 /** Threads that read one data folder, by lane. Each opens the database for itself, read only. */
 export class JobPool {
   readonly #lanes: Record<Lane, Piscina>;
+  readonly #limits: Record<Lane, LaneLimits>;
 
-  constructor(folder: string) {
+  /** `answerMs`: another limit than each lane's own, for tests. */
+  constructor(folder: string, answerMs: number | null = null) {
+    const own = (name: Lane) => ({ ...limits[name], answerMs: answerMs ?? limits[name].answerMs });
+    this.#limits = { live: own('live'), preview: own('preview') };
     const lane = (name: Lane) =>
       new Piscina({
         ...threadFile('worker', 'src/server/jobs/worker.ts'),
@@ -57,7 +61,7 @@ export class JobPool {
 
   /** Runs a service in a thread of a lane. Rejects with its refusal, or with JobEnded when it does not answer. */
   async run(lane: Lane, job: Job): Promise<unknown> {
-    const { answerMs } = limits[lane];
+    const { answerMs } = this.#limits[lane];
     const control = new AbortController();
     const timer = setTimeout(() => control.abort(), answerMs);
     let said: JobAnswer;
@@ -73,11 +77,6 @@ export class JobPool {
     }
     if ('refused' in said) throw new Refused(said.refused.status, said.refused.body);
     return said.answer;
-  }
-
-  /** Runs a service once in every thread of a lane, so that each has read what it needs. */
-  async everywhere(lane: Lane, job: Job): Promise<void> {
-    await Promise.all(Array.from({ length: limits[lane].threads }, () => this.run(lane, job)));
   }
 
   async close(): Promise<void> {
