@@ -75,7 +75,13 @@ describe('files of a draft', () => {
     ],
     ['a kind of listing that there is not', 'look.json', '{"listings":{"categorie":{}}}', 422, /look\.json: listings/],
     ['a look without settings', 'look.json', '{}', 422, /holds a list “settings”/],
-    ['alternates that are no JSON', 'alternates.json', '{"pins":\n[', 422, /alternates\.json is not valid JSON.*line 2/],
+    [
+      'alternates that are no JSON',
+      'alternates.json',
+      '{"pins":\n[',
+      422,
+      /alternates\.json is not valid JSON.*line 2/,
+    ],
     ['a name that differs only in capitals', 'pieces/Price.html', 'x', 409, /“pieces\/price\.html” is there already/],
   ];
   for (const [name, path, text, status, message] of refused) {

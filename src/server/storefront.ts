@@ -9,7 +9,6 @@ import { spriteOf } from './icons';
 import type { Lane } from './jobs/pool';
 import { inThread } from './jobs/services';
 import { etagOf, matches, prefixOf, today, type PageAsk } from './page';
-import { shownHash } from './shown';
 import { readSize, standIn } from './pictures';
 import type { Refused } from './refusal';
 import type { Shop } from './shop';
@@ -90,11 +89,11 @@ async function serve(shop: Shop, state: StateRow, request: Request, path: string
       : null;
   let made = key === null ? null : shop.pages.get(key);
   if (!made) {
-    const page = await inThread(shop, laneOf(state), 'page', state, { ...ask, cart });
-    if (page.status !== 200) return new Response(page.html, { status: page.status, headers });
-    made = { bytes: new TextEncoder().encode(page.html), etag: etagOf(page.html) };
+    const page = await inThread(shop, laneOf(state), 'sent', state, { ...ask, cart }, null);
+    if (page.status !== 200) return new Response(page.bytes, { status: page.status, headers });
+    made = page;
     // One that the clock ended may come out otherwise the next time.
-    if (key !== null && !page.timedOut) shop.pages.put(key, made);
+    if (key !== null && !page.timedOut) shop.pages.put(key, { bytes: page.bytes, etag: page.etag });
   }
   headers.set('ETag', made.etag);
   if (matches(request.headers.get('if-none-match'), made.etag)) return new Response(null, { status: 304, headers });
@@ -121,14 +120,14 @@ async function serveFramed(
   headers: Headers,
   bare: boolean,
 ): Promise<Response> {
-  const page = await inThread(shop, laneOf(state), 'page', state, ask);
   const view = shop.views.add({ draft: state.slug ?? '', kind: 'page', ask });
+  const page = await inThread(shop, laneOf(state), 'sent', state, ask, view);
   if (bare)
     headers.set(
       'Content-Security-Policy',
       `${headers.get('Content-Security-Policy')}; script-src ${ask.origin}/bench-frame.js`,
     );
-  return new Response(withBenchScript(page.html, view, shownHash(page.html)), { status: page.status, headers });
+  return new Response(page.bytes, { status: page.status, headers });
 }
 
 /** Customers wait for live pages only. */
@@ -203,13 +202,6 @@ async function serveFragment(
       'Access-Control-Allow-Origin': '*',
     },
   });
-}
-
-function withBenchScript(html: string, view: string, shown: string): string {
-  const benchScript = `<script src="/bench-frame.js" data-view="${view}" data-shown="${shown}"></script>`;
-  const at = html.search(/<head[\s>]/i);
-  const end = at < 0 ? 0 : html.indexOf('>', at) + 1;
-  return html.slice(0, end) + benchScript + html.slice(end);
 }
 
 function serveAsset(shop: Shop, state: StateRow, request: Request, path: string): Response {

@@ -227,7 +227,10 @@ export class Theme implements TemplateLookup, ThemeFacts {
     const once = new Map(
       this.names()
         .flatMap((name) => this.check(name))
-        .map((one) => [`${one.layer} ${one.file} ${one.code} ${one.from} ${one.to} ${one.message}`, one]),
+        .map((one) => [
+          `${one.layer} ${one.file} ${one.code} ${one.from} ${one.to} ${one.message} ${JSON.stringify(one.fix)}`,
+          one,
+        ]),
     );
     return [
       ...once.values(),

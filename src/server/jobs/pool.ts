@@ -12,6 +12,8 @@ export type Lane = 'live' | 'preview';
 export interface Job {
   name: string;
   args: unknown[];
+  /** The answer is wanted as the bytes of its JSON: what is only sent on need not be taken apart and put together here. */
+  asJson?: boolean;
 }
 
 /** What comes back: an answer, or a refusal, which is no fault. */

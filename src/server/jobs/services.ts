@@ -4,10 +4,12 @@ import { alternatesOf } from '../alternates';
 import { explainAt } from '../explain';
 import { openFile } from '../files';
 import { layersOf } from '../layers';
-import { fragmentOf, pageOf, pictureOf, type PageAsk } from '../page';
+import { etagOf, fragmentOf, pageOf, pictureOf, type PageAsk } from '../page';
+import type { MadePage } from '../pages';
 import { changeAt, reachAt, viewPage } from '../preview';
 import { changesOf } from '../release';
 import type { Shop } from '../shop';
+import { shownHash } from '../shown';
 import { updatePlan } from '../updates';
 import type { Lane } from './pool';
 
@@ -20,6 +22,20 @@ export interface SentPage {
   timedOut: boolean;
 }
 
+/** A page's bytes, with their ETag. */
+export interface ReadyPage extends MadePage {
+  status: 200 | 404;
+  timedOut: boolean;
+}
+
+/** Puts the script that talks with the Bench at the top of a page's head. */
+function withBenchScript(html: string, view: string, shown: string): string {
+  const benchScript = `<script src="/bench-frame.js" data-view="${view}" data-shown="${shown}"></script>`;
+  const at = html.search(/<head[\s>]/i);
+  const end = at < 0 ? 0 : html.indexOf('>', at) + 1;
+  return html.slice(0, end) + benchScript + html.slice(end);
+}
+
 /**
  * What threads do: everything that reads, checks or renders templates. Each takes and gives plain data, and writes nothing.
  */
@@ -30,6 +46,13 @@ export const services = {
     const { status, html, questions, timedOut } = pageOf(shop, state, ask);
     return { status, html, questions, timedOut };
   },
+  /** The same ready to send; with a `view`, for the Bench's frame of that number. */
+  sent(shop: Shop, state: StateRow, ask: PageAsk, view: string | null): ReadyPage {
+    const { status, html, timedOut } = services.page(shop, state, ask);
+    const whole = view === null ? html : withBenchScript(html, view, shownHash(html));
+    return { status, bytes: new TextEncoder().encode(whole), etag: etagOf(whole), timedOut };
+  },
+  problems: (shop: Shop, draft: StateRow, path: string) => openFile(shop, draft, path).problems,
   fragment(shop: Shop, state: StateRow, ask: PageAsk): string | null {
     return fragmentOf(shop, state, ask)?.html ?? null;
   },
@@ -58,4 +81,16 @@ export async function inThread<Name extends keyof Services>(
   if (shop.jobs) return (await shop.jobs.run(lane, { name, args })) as ReturnType<Services[Name]>;
   const service = services[name] as (shop: Shop, ...args: unknown[]) => ReturnType<Services[Name]>;
   return service(shop, ...args);
+}
+
+/** The answer of a service in a thread, as JSON to send. */
+export async function sendFromThread<Name extends keyof Services>(
+  shop: Shop,
+  name: Name,
+  ...args: Rest<Services[Name]>
+): Promise<Response> {
+  const headers = { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' };
+  if (!shop.jobs) return Response.json(await inThread(shop, 'preview', name, ...args), { headers });
+  const bytes = (await shop.jobs.run('preview', { name, args, asJson: true })) as Uint8Array<ArrayBuffer>;
+  return new Response(bytes, { headers });
 }

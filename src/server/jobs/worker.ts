@@ -6,10 +6,11 @@ import { services } from './services';
 /** A thread of the pool: it reads the data folder for itself, and answers one job after the other. */
 const shop = new Shop((workerData as { folder: string }).folder, { readOnly: true });
 
-export default function answer({ name, args }: Job): JobAnswer {
+export default function answer({ name, args, asJson = false }: Job): JobAnswer {
   const service = services[name as keyof typeof services] as (shop: Shop, ...args: unknown[]) => unknown;
   try {
-    return { answer: service(shop, ...args) };
+    const made = service(shop, ...args);
+    return { answer: asJson ? new TextEncoder().encode(JSON.stringify(made)) : made };
   } catch (error) {
     if ((error as Error).name !== 'Refused') throw error;
     const { status, body } = error as { status: number; body: never };

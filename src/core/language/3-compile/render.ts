@@ -166,7 +166,7 @@ export class Render implements FunctionContext {
     this.size = (options.size ?? maxPage) * (options.traced ? 2 : 1);
     this.#maxText = options.size ? options.size >> 2 : maxText;
     this.#room = this.size;
-    this.#drawnRoom = 8 * this.size;
+    this.#drawnRoom = 16 * this.size;
     const { steps = maxSteps, time } = options;
     this.#budget = { steps, time };
     this.#stepsLeft = steps;
@@ -315,7 +315,7 @@ export class Render implements FunctionContext {
       try {
         const html = this.#run(compiled, name, inputs, written, fills, place, frame, site);
         this.#drawnRoom -= html.length;
-        if (html.length > this.size || this.#drawnRoom < 0) this.spent(this.size + 1);
+        if (html.length > this.size || (this.#drawnRoom < 0 && this.#path.length > 1)) this.spent(this.size + 1);
         this.#at = before;
         this.#path.pop();
         return html;

@@ -1,9 +1,9 @@
 import { makeAlternateRequest } from '@/contract/alternates';
 import { makeAlternate } from '@/server/alternates';
-import { inThread } from '@/server/jobs/services';
+import { sendFromThread } from '@/server/jobs/services';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http';
+import { answer, bodyOf, refusing } from '@/server/http';
 import { shop } from '@/server/shop';
 
 interface Context {
@@ -12,7 +12,7 @@ interface Context {
 
 /** Templates of every target, with pins and rules in their order. */
 export function GET(_: Request, { params }: Context): Promise<Response> {
-  return answer(async () => inThread(shop(), 'preview', 'alternates', draftOf(shop(), (await params).draft)));
+  return refusing(async () => sendFromThread(shop(), 'alternates', draftOf(shop(), (await params).draft)));
 }
 
 /** Makes an alternate. */

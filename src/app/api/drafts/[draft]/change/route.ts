@@ -1,12 +1,12 @@
 import { changeRequest } from '@/contract/api';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http';
-import { inThread } from '@/server/jobs/services';
+import { bodyOf, refusing } from '@/server/http';
+import { sendFromThread } from '@/server/jobs/services';
 import { shop } from '@/server/shop';
 
 export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => {
+  return refusing(async () => {
     const asked = await bodyOf(request, changeRequest);
-    return inThread(shop(), 'preview', 'change', draftOf(shop(), (await params).draft), asked);
+    return sendFromThread(shop(), 'change', draftOf(shop(), (await params).draft), asked);
   });
 }

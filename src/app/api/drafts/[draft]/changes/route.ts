@@ -1,8 +1,8 @@
 import { draftOf } from '@/server/files';
-import { answer } from '@/server/http';
-import { inThread } from '@/server/jobs/services';
+import { refusing } from '@/server/http';
+import { sendFromThread } from '@/server/jobs/services';
 import { shop } from '@/server/shop';
 
 export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => inThread(shop(), 'preview', 'changes', draftOf(shop(), (await params).draft)));
+  return refusing(async () => sendFromThread(shop(), 'changes', draftOf(shop(), (await params).draft)));
 }

@@ -1,8 +1,8 @@
 import { revertRequest, saveRequest, themePath } from '@/contract/api';
 import { authorOf } from '@/server/author';
 import { draftOf, dropFile, writeText } from '@/server/files';
-import { answer, bodyOf, byContract } from '@/server/http';
-import { inThread } from '@/server/jobs/services';
+import { answer, bodyOf, byContract, refusing } from '@/server/http';
+import { inThread, sendFromThread } from '@/server/jobs/services';
 import { shop } from '@/server/shop';
 
 interface Context {
@@ -10,10 +10,10 @@ interface Context {
 }
 
 export function GET(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
+  return refusing(async () => {
     const query = new URL(request.url).searchParams;
     const path = byContract(query.get('path'), themePath);
-    return inThread(shop(), 'preview', 'open', draftOf(shop(), (await params).draft), path, query.get('layer'));
+    return sendFromThread(shop(), 'open', draftOf(shop(), (await params).draft), path, query.get('layer'));
   });
 }
 
@@ -23,7 +23,7 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
     const { draft } = await params;
     const saved = writeText(shop(), draftOf(shop(), draft), path, text, expected, authorOf(request), together);
     // It is saved, whatever checking it comes to.
-    const { problems } = await inThread(shop(), 'preview', 'open', draftOf(shop(), draft), path);
+    const problems = await inThread(shop(), 'preview', 'problems', draftOf(shop(), draft), path);
     return { ...saved, problems };
   });
 }

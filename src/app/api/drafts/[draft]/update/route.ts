@@ -2,9 +2,9 @@ import { z } from 'zod';
 import { updateRequest } from '@/contract/theme';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf, byContract } from '@/server/http';
+import { answer, bodyOf, byContract, refusing } from '@/server/http';
 import { shop } from '@/server/shop';
-import { inThread } from '@/server/jobs/services';
+import { sendFromThread } from '@/server/jobs/services';
 import { updateDraft } from '@/server/updates';
 
 interface Context {
@@ -12,9 +12,9 @@ interface Context {
 }
 
 export function GET(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
+  return refusing(async () => {
     const to = byContract(new URL(request.url).searchParams.get('to'), z.coerce.number().int());
-    return inThread(shop(), 'preview', 'update', draftOf(shop(), (await params).draft), to);
+    return sendFromThread(shop(), 'update', draftOf(shop(), (await params).draft), to);
   });
 }
 

@@ -1,15 +1,15 @@
 import { viewRequest } from '@/contract/api';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http';
-import { inThread } from '@/server/jobs/services';
+import { bodyOf, refusing } from '@/server/http';
+import { sendFromThread } from '@/server/jobs/services';
 import { viewOf } from '@/server/preview';
 import { shop } from '@/server/shop';
 
 export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => {
+  return refusing(async () => {
     const asked = await bodyOf(request, viewRequest);
     const draft = draftOf(shop(), (await params).draft);
     shop().keepUnsaved(asked.unsaved);
-    return inThread(shop(), 'preview', 'view', draft, asked, viewOf(shop(), draft, asked));
+    return sendFromThread(shop(), 'view', draft, asked, viewOf(shop(), draft, asked));
   });
 }

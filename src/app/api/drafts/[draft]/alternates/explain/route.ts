@@ -1,16 +1,16 @@
 import { z } from 'zod';
-import { inThread } from '@/server/jobs/services';
+import { sendFromThread } from '@/server/jobs/services';
 import { draftOf } from '@/server/files';
-import { answer, byContract } from '@/server/http';
+import { byContract, refusing } from '@/server/http';
 import { shop } from '@/server/shop';
 
 /** Why the subject at an address gets its templates. */
 export function GET(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => {
+  return refusing(async () => {
     const query = new URL(request.url).searchParams;
     const on = byContract(query.get('on'), z.iso.date().nullable());
     const draft = draftOf(shop(), (await params).draft);
     const asked = { on, tried: query.get('try') };
-    return inThread(shop(), 'preview', 'explain', draft, query.get('address') ?? '/', asked);
+    return sendFromThread(shop(), 'explain', draft, query.get('address') ?? '/', asked);
   });
 }
