@@ -6,7 +6,7 @@ import type { Layer, Theme } from '@/core/theme/theme';
 import { readLook, wrongListings } from '@/core/theme/look';
 import { unmarked } from '@/core/theme/mark';
 import { readWords } from '@/core/theme/words';
-import type { ChangedMeanwhile, FileWrite, StateRow } from '@/store/themes';
+import type { ChangedMeanwhile, FileWrite, LayerRow, StateRow } from '@/store/themes';
 import { madeNow } from './author';
 import { refuse } from './refusal';
 import type { Shop } from './shop';
@@ -107,8 +107,8 @@ export function writeText(
   const wrong = wrongText(path, text);
   if (wrong) refuse(Buffer.byteLength(text) > largestText ? 413 : 422, 'text', wrong);
   const [hash = null] = writeFiles(shop, draft, [{ path, bytes: Buffer.from(text), expected }], path, by, { together });
-  const { theme } = shop.theme(draftOf(shop, draft.slug ?? ''));
-  return { hash, layer: layerItem(theme.layers[theme.layers.length - 1] as Layer) };
+  const { kind, name, version } = shop.themes.layers(draft.id).at(-1) as LayerRow;
+  return { hash, layer: { kind, name, version } };
 }
 
 /** The same, with what is wrong with it. */
@@ -152,7 +152,8 @@ export function titleOf(paths: readonly string[]): string {
 function refuseTwins(shop: Shop, draft: StateRow, files: readonly FileWrite[]): void {
   const written = new Set(files.map(({ path }) => path));
   const known = new Map<string, string>();
-  for (const path of shop.theme(draft).theme.paths()) if (!written.has(path)) known.set(path.toLowerCase(), path);
+  for (const { id } of shop.themes.layers(draft.id))
+    for (const path of shop.themes.hashes(id).keys()) if (!written.has(path)) known.set(path.toLowerCase(), path);
   for (const { path, bytes } of files) {
     if (bytes === null) continue;
     const twin = known.get(path.toLowerCase());

@@ -20,6 +20,9 @@ import { Source } from './source';
 /** Deeper than this is refused: the tree is walked by recursion. */
 const maxNesting = 400;
 
+/** A file of more mistakes is no template: what is said of it should be read by someone. */
+const maxProblems = 300;
+
 /** A template of more nodes is read so far only: everything that follows walks its tree. */
 export const maxNodes = 50_000;
 
@@ -68,6 +71,12 @@ class TemplateReader {
     while (this.#at < text.length) {
       if (this.#nodes > maxNodes) {
         const why = `it has more than ${maxNodes.toLocaleString('en')} elements, texts and values; the rest is left out`;
+        this.#report('budget', this.#at, this.#at + 1, { name: this.source.file, why });
+        this.#textFrom = text.length;
+        break;
+      }
+      if (this.#problems.length > maxProblems) {
+        const why = `it has more than ${maxProblems} mistakes; the rest of the file is left out`;
         this.#report('budget', this.#at, this.#at + 1, { name: this.source.file, why });
         this.#textFrom = text.length;
         break;
