@@ -3,6 +3,7 @@ import type { CoverRequest, matchRequest, TargetItem, WhoRequest } from '@/contr
 import type { z } from 'zod';
 import { Covers } from './coverage';
 import { differingPages, type DifferingStep } from './differing';
+import { giveWay } from './jobs/give-way';
 import { Shop } from './shop';
 import { stateOf } from './states';
 import { updatedTheme } from './updates';
@@ -42,6 +43,7 @@ export type FromThread = { id: number; kind: LongWork['kind'] } & ({ step: WorkS
  */
 const port = parentPort;
 if (port) {
+  giveWay();
   const shop = new Shop((workerData as { folder: string }).folder);
   const covers = new Covers(shop);
   const newest = new Map<string, number>();

@@ -322,7 +322,8 @@ export const problemKinds = {
   json: {
     severity: 'error',
     message: (a) => String(a.text),
-    explanation: 'A file of words, settings or placements that is not valid JSON cannot be read: the layers below serve without it.',
+    explanation:
+      'A file of words, settings or placements that is not valid JSON cannot be read: the layers below serve without it.',
     mend: 'Correct the file at the line that is named.',
   },
   'unused-input': {

@@ -52,7 +52,7 @@ export class JobPool {
     const lane = (name: Lane) =>
       new Piscina({
         ...threadFile('worker', 'src/server/jobs/worker.ts'),
-        workerData: { folder },
+        workerData: { folder, lane: name },
         minThreads: limits[name].threads,
         maxThreads: limits[name].threads,
         idleTimeout: Infinity,

@@ -1,10 +1,13 @@
 import { workerData } from 'node:worker_threads';
 import { Shop } from '../shop';
-import type { Job, JobAnswer } from './pool';
+import { giveWay } from './give-way';
+import type { Job, JobAnswer, Lane } from './pool';
 import { services } from './services';
 
 /** A thread of the pool: it reads the data folder for itself, and answers one job after the other. */
-const shop = new Shop((workerData as { folder: string }).folder, { readOnly: true });
+const { folder, lane } = workerData as { folder: string; lane: Lane };
+if (lane === 'preview') giveWay();
+const shop = new Shop(folder, { readOnly: true });
 
 export default function answer({ name, args, asJson = false }: Job): JobAnswer {
   const service = services[name as keyof typeof services] as (shop: Shop, ...args: unknown[]) => unknown;
