@@ -38,6 +38,8 @@ export function* differingPages(shop: Shop, a: Side, b: Side, now: () => number)
     const path = pathOf(subject);
     const [before, after] = [make(a, path), make(b, path)];
     looked++;
+    // One that the clock ended may differ from itself.
+    if (before.timedOut || after.timedOut) continue;
     const lines = differingLines({ before: before.html, after: after.html }, prefixes);
     if (lines && pages.length < mostNamed) pages.push({ path, name: subject.name, kind: subject.kind, lines });
     if (now() - said < often) continue;

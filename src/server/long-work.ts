@@ -21,27 +21,60 @@ function thread(): Worker {
   return (threads.lastSurveys = made);
 }
 
+/** A thread that says nothing for so long does not answer any more: it is ended, and the next work gets another. */
+const silenceMs = 60_000;
+
+/**
+ * Listens to a thread for one work: `heard` what it says, `failed` when it ends or says nothing for too long. Gives what stops
+ * listening.
+ */
+function listen(worker: Worker, heard: (said: FromThread) => void, failed: (error: Error) => void): () => void {
+  let timer: NodeJS.Timeout;
+  const stop = () => {
+    clearTimeout(timer);
+    worker.off('message', hears);
+    worker.off('error', fails);
+    worker.off('exit', ended);
+  };
+  const fails = (error: Error) => {
+    stop();
+    failed(error);
+  };
+  const ended = () => fails(new Error('The thread that worked on this ended.'));
+  const wait = () => {
+    clearTimeout(timer);
+    timer = setTimeout(() => {
+      fails(new Error(`Nothing was heard of this for ${silenceMs / 1000} seconds: it was ended.`));
+      void worker.terminate();
+    }, silenceMs);
+    timer.unref();
+  };
+  const hears = (said: FromThread) => {
+    wait();
+    heard(said);
+  };
+  worker.on('message', hears);
+  worker.once('error', fails);
+  worker.once('exit', ended);
+  wait();
+  return stop;
+}
+
 /** Work with one answer. */
 export function workOnce<T extends WorkStep>(work: LongWork): Promise<T> {
   const id = ++last;
   const worker = thread();
   return new Promise((resolve, reject) => {
-    const end = () => {
-      worker.off('message', heard);
-      worker.off('error', failed);
-    };
-    const failed = (error: Error) => {
-      end();
-      reject(error);
-    };
-    const heard = (said: FromThread) => {
-      if (said.id !== id) return;
-      end();
-      if ('failed' in said) reject(new Error(said.failed));
-      else resolve(said.step as T);
-    };
-    worker.on('message', heard);
-    worker.once('error', failed);
+    const stop = listen(
+      worker,
+      (said) => {
+        if (said.id !== id) return;
+        stop();
+        if ('failed' in said) reject(new Error(said.failed));
+        else resolve(said.step as T);
+      },
+      reject,
+    );
     worker.postMessage({ id, work } satisfies ToThread);
   });
 }
@@ -73,13 +106,11 @@ export function streamWork(work: LongWork): ReadableStream<Uint8Array> {
         end();
         controller.close();
       };
+      const stop = listen(worker, heard, failed);
       end = () => {
-        worker.off('message', heard);
-        worker.off('error', failed);
+        stop();
         if (key !== work.kind) latest.delete(key);
       };
-      worker.on('message', heard);
-      worker.once('error', failed);
       tell({ id, work });
       latest.set(key, id);
     },

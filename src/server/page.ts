@@ -11,7 +11,7 @@ import type { MadeTheme, Shop, UnsavedText } from './shop';
  * left of a page that goes past gets as much again at the most: so a live page ends within a second.
  */
 const renderTimeoutMs = 400;
-const tracedTimeoutMs = 700;
+export const tracedTimeoutMs = 700;
 
 export interface PageAsk {
   /** Path of the site, its language included: `/fr/product/tarred-hemp-rope`. */

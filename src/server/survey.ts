@@ -2,7 +2,7 @@ import { Surveyor, surveyLookup, type Survey } from '@/core/bench/awkward';
 import { readPath, type Subject } from '@/core/storefront/route';
 import { tracedPages } from '@/core/storefront/page';
 import type { StateRow } from '@/store/themes';
-import { prefixOf, today } from './page';
+import { prefixOf, today, tracedTimeoutMs } from './page';
 import type { Shop, UnsavedText } from './shop';
 
 /** What is to be surveyed: a template, over all subjects of the kind of a page. */
@@ -41,6 +41,7 @@ export function* survey(shop: Shop, draft: StateRow, ask: SurveyAsk, now: () => 
     prefix: prefixOf(draft),
     today: today(),
     tried: ask.tried,
+    time: { most: tracedTimeoutMs, now },
   };
   let last = now();
   for (const page of tracedPages(request, kind, surveyLookup(theme, ask.template))) {

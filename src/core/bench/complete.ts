@@ -177,7 +177,8 @@ function pipedType(theme: Theme, template: Template, scope: TypeScope, text: str
 }
 
 function fieldTypes(theme: Theme, type: Type): ReadonlyMap<string, Type> | null {
-  return (type.object ? theme.types?.fields(type.object) : type.fields) ?? null;
+  const object = type.object ?? (type.kind === 'Day' ? 'Day' : undefined);
+  return (object ? theme.types?.fields(object) : type.fields) ?? null;
 }
 
 function fieldsOf(theme: Theme, type: Type): Suggestion[] {

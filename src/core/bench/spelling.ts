@@ -32,6 +32,7 @@ export const elementSays: Record<string, string> = {
   replace: 'puts its contents in place of what is there',
   remove: 'takes a place away',
   move: 'moves a place before, after or into another',
+  adjust: 'gives a place attributes: a class is added, others stand in place of its own',
   kept: 'inside replace: what was there',
 };
 

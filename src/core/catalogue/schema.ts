@@ -330,6 +330,12 @@ export const objectSchema: Record<string, ObjectSpec> = {
     value: f('Text', 'what was answered, when the page comes back with a problem'),
     problem: f('Text', 'why that cannot be taken', ['required', 'too-long', 'too-short', 'not-offered']),
   },
+  Day: {
+    year: s('Number', 'its year'),
+    month: s('Number', 'its month, from 1'),
+    day: s('Number', 'its day of the month, from 1'),
+    weekday: s('Number', 'its day of the week, from 1, Monday (ISO 8601)'),
+  },
   Position: {
     number: s('Number', 'the place of the item, from 1'),
     index: s('Number', 'the place of the item, from 0'),

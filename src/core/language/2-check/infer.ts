@@ -32,8 +32,6 @@ export type Report = (code: ProblemCode, span: Span, about?: About, fix?: Fix) =
 /** What is asked of functions whose argument names a thing of the theme or the shop. */
 export type Referred = (call: Expression & { kind: 'call' }, report: Report) => void;
 
-/** What a Day has. */
-const dayParts = new Set(['year', 'month', 'day', 'weekday']);
 const comparisons = new Set<BinaryOperator>(['==', '!=', '<', '<=', '>', '>=', 'in', 'not in']);
 const ordered = new Set<Kind>(['Text', 'Number', 'Money', 'Day']);
 
@@ -149,7 +147,8 @@ export class Inference {
       this.report('at-final', expression, { name: writeExpression(expression) });
     if (of.kind === 'Any') return any;
     if (of.kind === 'None') return none;
-    if (of.kind === 'Day' && dayParts.has(name)) return withEmpty(sureNumber, of.empty === 'no' ? 'no' : 'perhaps');
+    const part = of.kind === 'Day' ? this.theme.types?.fields('Day')?.get(name) : undefined;
+    if (part) return withEmpty(part, of.empty === 'no' ? 'no' : 'perhaps');
     if (of.kind !== 'Record') {
       if (!this.theme.types) return none;
       const hint = of.kind === 'List' ? (listHints[name] ?? 'go through it with do:each, or take one item: [0]') : '';
