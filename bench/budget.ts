@@ -2,7 +2,7 @@ import { readFileSync, rmSync } from 'node:fs';
 import { endless } from '@/core/language/testing/endless';
 import { seeded, serve, type Report } from './live';
 
-/** A visitor asks for a page so often, in milliseconds. */
+/** Milliseconds between one request of a visitor’s and the next. */
 const intervalMs = 25;
 /** How long the usual waiting is measured. */
 const usualMs = 6000;

@@ -3,7 +3,8 @@ import type { Expression } from '../language/1-parse/expression';
 import { settle } from '../language/1-parse/loose';
 import { rawElements } from '../language/1-parse/names';
 import type { Attribute, Directives, ElementNode, Take, Template, TemplateNode } from '../language/1-parse/nodes';
-import { maxNodes, parseTemplate, staysRaw } from '../language/1-parse/template';
+import { staysRaw } from '../language/1-parse/ends';
+import { maxNodes, parseTemplate } from '../language/1-parse/template';
 import { nearestOf } from '../language/nearest';
 import { problem, rewrite, type About, type Problem, type ProblemCode } from '../language/problems';
 

@@ -14,6 +14,7 @@ import {
   voidElements,
 } from './names';
 import { bareIsPlain, settle } from './loose';
+import { endTagOf, htmlCommentEnd, scriptEnd } from './ends';
 import type { ElementNode, Space, Take, Template, TemplateNode } from './nodes';
 import { Source } from './source';
 
@@ -623,45 +624,6 @@ function recovery(text: string, from: number, stopped: number, limit: number): n
     if (code === 10 || code === 123 || (code === 60 && isLetter(text.charCodeAt(at + 1)))) return at;
   }
   return limit;
-}
-
-/** Offset behind an HTML comment that begins at `from`, or -1 (HTML standard, 13.2.5.43 to 52). */
-function htmlCommentEnd(text: string, from: number, unended: boolean): number {
-  if (text.startsWith('>', from + 4)) return from + 5;
-  if (text.startsWith('->', from + 4)) return from + 6;
-  if (unended) return -1;
-  const end = /--!?>/g;
-  end.lastIndex = from + 4;
-  return end.exec(text) ? end.lastIndex : -1;
-}
-
-function endTagOf(text: string, name: string, from: number): number {
-  const pattern = new RegExp(`</${name}(?=[\\s/>])`, 'gi');
-  pattern.lastIndex = from;
-  return pattern.exec(text)?.index ?? -1;
-}
-
-/** Whether this text stays inside a script or style, by HTML and by SVG, and leaves it to its own end tag to end it. */
-export function staysRaw(name: string, text: string): boolean {
-  const whole = `${text}</${name}>`;
-  if (name === 'script' && scriptEnd(whole, 0) !== text.length) return false;
-  return endTagOf(whole, name, 0) === text.length;
-}
-
-/** The end tag that ends a script: one inside `<!-- <script>` belongs to the inner (HTML standard, script data states). */
-function scriptEnd(text: string, from: number): number {
-  const pattern = /<!--|-->|<(\/?)script(?=[\s/>])/gi;
-  pattern.lastIndex = from;
-  let escaped = false;
-  let double = false;
-  for (let match = pattern.exec(text); match; match = pattern.exec(text)) {
-    if (match[0] === '<!--') escaped = true;
-    else if (match[0] === '-->') escaped = double = false;
-    else if (match[1] === '') double = escaped;
-    else if (double) double = false;
-    else return match.index;
-  }
-  return -1;
 }
 
 function after(text: string, sign: string, from: number): number {

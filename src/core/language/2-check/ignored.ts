@@ -44,6 +44,8 @@ const passedOver: Record<string, ReadonlySet<string>> = {
 /** Tells of what an element is given and passes over: attributes and directives without effect, contents that are never printed. */
 export function checkIgnored(element: ElementNode, report: Report): void {
   const { name, own, directives } = element;
+  if (directives.mark?.trim() === '')
+    report('ignored', opening(element), { text: 'do:mark has no name: no amendment can find this place' });
   if (own) {
     for (const attribute of element.attributes) checkAttribute(element, attribute, report);
     return;

@@ -2,7 +2,7 @@ import { decodeHTMLAttribute } from 'entities';
 import type { Expression } from '../1-parse/expression';
 import { sealed } from '../1-parse/loose';
 import { integrationPoints, rawElements, textElements } from '../1-parse/names';
-import { staysRaw } from '../1-parse/template';
+import { staysRaw } from '../1-parse/ends';
 import type { ElementNode, Template, TemplateNode } from '../1-parse/nodes';
 import type { Source } from '../1-parse/source';
 import { eachElement, fixedName, holdsData } from '../2-check/walk';
