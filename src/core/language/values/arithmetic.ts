@@ -4,8 +4,41 @@ import { Day, dayOf, Html, Money, type Value } from './values';
 
 /** A result to 15 significant decimal digits, which every double holds (IEEE 754): 0.1 + 0.2 is 0.3. None for what is no number. */
 function decimal(n: number): number | null {
-  if (Number.isSafeInteger(n)) return n;
+  if (Number.isSafeInteger(n)) return n || 0;
   return Number.isFinite(n) ? Number(n.toPrecision(15)) : null;
+}
+
+/** Decimals of a number as it is written; more than any has where it is written with an exponent. */
+function places(n: number): number {
+  if (Number.isInteger(n)) return 0;
+  const text = String(n);
+  return text.includes('e') ? 100 : text.length - text.indexOf('.') - 1;
+}
+
+/** A sum has no more decimals than what was added: what floating point adds beyond, where nearly all cancels out, is noise. */
+function sum(a: number, b: number): number | null {
+  const n = a + b;
+  if (Number.isSafeInteger(n) || !Number.isFinite(n)) return decimal(n);
+  const most = Math.max(places(a), places(b));
+  return decimal(most <= 20 ? Number(n.toFixed(most)) : n);
+}
+
+/** Two numbers as they are written, each times the same power of ten, and that power; null where they would not be whole. */
+function scaled(a: number, b: number): [a: number, b: number, scale: number] | null {
+  const scale = 10 ** Math.max(places(a), places(b));
+  const [left, right] = [Math.round(a * scale), Math.round(b * scale)];
+  return Number.isSafeInteger(left) && Number.isSafeInteger(right) && right !== 0 ? [left, right, scale] : null;
+}
+
+function quotient(a: number, b: number): number | null {
+  const [left, right] = scaled(a, b) ?? [a, b];
+  return decimal(left / right);
+}
+
+/** What is left of a division, of the numbers as they are written: of 5.3 by 0.1 nothing is. */
+function rest(a: number, b: number): number | null {
+  const [left, right, scale] = scaled(a, b) ?? [a, b, 1];
+  return decimal((left % right) / scale);
 }
 
 /** Rounds half away from zero to whole numbers, on the digits as they are written (1.005 × 100 is 100.5, not 100.49…). */
@@ -61,7 +94,7 @@ function joinable(value: Value): string | null {
 }
 
 export function add(a: Value, b: Value, printer: Meter & { print(value: Value): string }): Value {
-  if (typeof a === 'number' && typeof b === 'number') return decimal(a + b);
+  if (typeof a === 'number' && typeof b === 'number') return sum(a, b);
   if (typeof a === 'string' || typeof b === 'string') {
     if (a === null || a === undefined || b === null || b === undefined) return null;
     const printed = a instanceof Html || b instanceof Html || a instanceof Money || b instanceof Money;
@@ -83,7 +116,7 @@ export function add(a: Value, b: Value, printer: Meter & { print(value: Value): 
 }
 
 export function subtract(a: Value, b: Value): Value {
-  if (typeof a === 'number' && typeof b === 'number') return decimal(a - b);
+  if (typeof a === 'number' && typeof b === 'number') return sum(a, -b);
   if (a instanceof Money && b instanceof Money)
     return a.currency === b.currency ? money(a.amount - b.amount, a.currency) : null;
   if (a instanceof Day && typeof b === 'number') return dayOf(a.number - b);
@@ -99,7 +132,7 @@ export function multiply(a: Value, b: Value): Value {
 }
 
 export function divide(a: Value, b: Value): Value {
-  if (typeof a === 'number' && typeof b === 'number') return b === 0 ? null : decimal(a / b);
+  if (typeof a === 'number' && typeof b === 'number') return b === 0 ? null : quotient(a, b);
   if (a instanceof Money && typeof b === 'number') return b === 0 ? null : money(a.amount / b, a.currency);
   if (a instanceof Money && b instanceof Money)
     return a.currency !== b.currency || b.amount === 0 ? null : decimal(a.amount / b.amount);
@@ -107,7 +140,7 @@ export function divide(a: Value, b: Value): Value {
 }
 
 export function remainder(a: Value, b: Value): Value {
-  return typeof a === 'number' && typeof b === 'number' && b !== 0 ? decimal(a % b) : null;
+  return typeof a === 'number' && typeof b === 'number' && b !== 0 ? rest(a, b) : null;
 }
 
 export function negate(a: Value): Value {

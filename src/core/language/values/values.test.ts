@@ -2,8 +2,10 @@ import { decodeHTML } from 'entities';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { joinedAddress, wholeAddress } from './address';
-import { roundAway, roundDigits } from './arithmetic';
+import { Decimal } from 'decimal.js';
+import { add, divide, multiply, remainder, roundAway, roundDigits, subtract } from './arithmetic';
 import { order } from './compare';
+import { unmetered } from './meter';
 import { escapeText } from './escape';
 import { LocaleFormat } from './locale';
 import { minorDigits } from './currencies';
@@ -11,6 +13,7 @@ import { plainText } from './plain';
 import { Day, isEmpty, Money, type Value, Html } from './values';
 
 const none = { blocked() {}, refusedStyle() {} };
+const printer = { ...unmetered, print: String };
 
 describe('escaping, against the entities of the HTML standard (package entities)', () => {
   it('is undone by a browser’s decoding', () => {
@@ -195,4 +198,45 @@ describe('plain text of markup', () => {
     ['a<br>b', 'a b'],
   ];
   for (const [markup, text] of table) it(markup, () => expect(plainText(markup)).toBe(text));
+});
+
+describe('decimal arithmetic to 15 significant digits, against decimal.js', () => {
+  const decimals = fc.integer({ min: -1_000_000, max: 1_000_000 }).map((n) => n / 1000);
+  for (const [sign, ours, theirs] of [
+    ['+', (a: number, b: number) => add(a, b, printer), (a: Decimal, b: Decimal) => a.plus(b)],
+    ['-', subtract, (a: Decimal, b: Decimal) => a.minus(b)],
+    ['*', multiply, (a: Decimal, b: Decimal) => a.times(b)],
+    ['/', divide, (a: Decimal, b: Decimal) => a.div(b)],
+    ['%', remainder, (a: Decimal, b: Decimal) => a.mod(b)],
+  ] as const)
+    it(sign, () => {
+      fc.assert(
+        fc.property(decimals, decimals, (a, b) => {
+          if ((sign === '/' || sign === '%') && b === 0) return;
+          const exact = theirs(new Decimal(String(a)), new Decimal(String(b))).toSignificantDigits(15);
+          // A quotient half-way between two of 15 digits is one or the other, as doubles have it.
+          const found = ours(a, b) as number;
+          if (sign === '/') expect(Math.abs(found - exact.toNumber())).toBeLessThanOrEqual(Math.abs(found) * 1e-14);
+          else expect(found).toBe(exact.toNumber() || 0);
+        }),
+        { numRuns: 1000 },
+      );
+    });
+});
+
+describe('the parts of a Day, against Date in UTC', () => {
+  it('of any day', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -200_000, max: 200_000 }), (number) => {
+        const date = new Date(number * 86_400_000);
+        const { year, month, day, weekday } = new Day(number).parts;
+        expect([year, month, day, (weekday as number) % 7]).toEqual([
+          date.getUTCFullYear(),
+          date.getUTCMonth() + 1,
+          date.getUTCDate(),
+          date.getUTCDay(),
+        ]);
+      }),
+    );
+  });
 });
