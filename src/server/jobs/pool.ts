@@ -53,7 +53,8 @@ export class JobPool {
       new Piscina({
         ...threadFile('worker', 'src/server/jobs/worker.ts'),
         workerData: { folder, lane: name },
-        minThreads: limits[name].threads,
+        // A second one comes with the first request that finds the first one busy.
+        minThreads: 1,
         maxThreads: limits[name].threads,
         idleTimeout: Infinity,
         resourceLimits: { maxOldGenerationSizeMb: limits[name].heapMb },

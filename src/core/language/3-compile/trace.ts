@@ -33,6 +33,8 @@ export class Trace {
   readonly conditions: number[] = [];
   /** Of each: the value of the part that decided; of a comparison, that and what it was compared with. */
   readonly decided: (Value | [Value, Value])[] = [];
+  /** Conditions and loops that were told of. */
+  #outcomes = 0;
   /** Of each loop: frame, site, number of items. */
   readonly loops: number[] = [];
 
@@ -76,7 +78,7 @@ export class Trace {
   }
 
   held(frame: number, site: number, held: boolean, gate: boolean): boolean {
-    if (this.decided.length + this.loops.length / 3 >= maxOutcomes)
+    if (++this.#outcomes > maxOutcomes)
       throw new OverBudget('its preview has more conditions than can be told of');
     this.conditions.push(frame, site, held ? 1 : 0, gate ? -1 : this.part);
     this.decided.push(gate ? null : this.other === undefined ? this.value : [this.value, this.other]);
@@ -84,7 +86,7 @@ export class Trace {
   }
 
   loop(frame: number, site: number, count: number): void {
-    if (this.decided.length + this.loops.length / 3 >= maxOutcomes)
+    if (++this.#outcomes > maxOutcomes)
       throw new OverBudget('its preview has more loops than can be told of');
     this.loops.push(frame, site, count);
   }
