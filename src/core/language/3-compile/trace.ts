@@ -78,16 +78,14 @@ export class Trace {
   }
 
   held(frame: number, site: number, held: boolean, gate: boolean): boolean {
-    if (++this.#outcomes > maxOutcomes)
-      throw new OverBudget('its preview has more conditions than can be told of');
+    if (++this.#outcomes > maxOutcomes) throw new OverBudget('its preview has more conditions than can be told of');
     this.conditions.push(frame, site, held ? 1 : 0, gate ? -1 : this.part);
     this.decided.push(gate ? null : this.other === undefined ? this.value : [this.value, this.other]);
     return held;
   }
 
   loop(frame: number, site: number, count: number): void {
-    if (++this.#outcomes > maxOutcomes)
-      throw new OverBudget('its preview has more loops than can be told of');
+    if (++this.#outcomes > maxOutcomes) throw new OverBudget('its preview has more loops than can be told of');
     this.loops.push(frame, site, count);
   }
 
