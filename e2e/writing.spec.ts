@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { caretBehind, expect, openBench, save, shown, test, writeSource } from './last';
+import { caretBehind, expect, expectStatus, openBench, save, shown, test, writeSource } from './last';
 
 test('parts of the page that scripts fetched are pointed at like any other, and the item of a loop is named', async ({
   page,
@@ -135,4 +135,24 @@ test('an alternate renamed on the Bench keeps the pin that was made just before'
   expect(pins.map(({ slug, alternate }) => `${slug} ${alternate}`)).toEqual(['deck-oil strong']);
   expect(alternates.map(({ name }) => name)).toEqual(['strong', 'above']);
   expect(await read('product/above.html')).toContain('<amend of="product/strong">');
+});
+
+test('what is typed and saved while an earlier save is on its way is saved too', async ({ page, last }) => {
+  await page.request.put(`${last.at}/api/drafts/spring/file`, {
+    data: { path: 'pieces/own.html', text: '<p class="own">One</p>\n', expected: null },
+  });
+  await openBench(page, last, '/content/delivery', 'pieces/own.html');
+  let asked = 0;
+  await page.route('**/api/drafts/spring/file', async (route) => {
+    if (route.request().method() === 'PUT' && ++asked === 1) await new Promise((resolve) => setTimeout(resolve, 1500));
+    await route.continue();
+  });
+  await writeSource(page, '<p class="own">Two</p>\n');
+  await page.keyboard.press('Control+s');
+  await expectStatus(page, 'Saving…');
+  await writeSource(page, '<p class="own">Three</p>\n');
+  await save(page);
+  expect(asked).toBe(2);
+  const answer = await page.request.get(`${last.at}/api/drafts/spring/file?path=pieces/own.html`);
+  expect(((await answer.json()) as { text: string }).text).toBe('<p class="own">Three</p>\n');
 });

@@ -52,6 +52,8 @@ export function useFile(
   const [failure, setFailure] = useState<string | null>(null);
   const latest = useRef<OpenFile | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  /** Saving was asked for while an earlier text was on its way: it is done once that has arrived. */
+  const again = useRef<{ together?: string } | null>(null);
   const change = useCallback((next: OpenFile | null) => {
     latest.current = next;
     setFile(next);
@@ -203,10 +205,10 @@ export function useFile(
     return now?.writable && now.text !== now.saved.text ? { path: now.path, text: now.text } : null;
   }, []);
 
-  const save = useCallback(
+  const saveOnce = useCallback(
     async (over?: { expected: string | null }, together?: string) => {
       const now = latest.current;
-      if (!now?.writable || now.saving || (now.conflict && !over)) return;
+      if (!now?.writable || (now.conflict && !over)) return;
       keep();
       change({ ...now, saving: true, notice: null });
       const { text } = now;
@@ -246,6 +248,24 @@ export function useFile(
       }
     },
     [draft, change, keep, onSaved],
+  );
+
+  const save = useCallback(
+    async (over?: { expected: string | null }, together?: string) => {
+      if (latest.current?.saving) {
+        again.current = { together };
+        return;
+      }
+      again.current = null;
+      await saveOnce(over, together);
+      while (again.current) {
+        const next: { together?: string } = again.current;
+        again.current = null;
+        const now = latest.current;
+        if (now && now.text !== now.saved.text) await saveOnce(undefined, next.together);
+      }
+    },
+    [saveOnce],
   );
 
   /** Puts a text in, as one change that can be taken back. */

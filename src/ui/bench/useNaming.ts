@@ -1,6 +1,6 @@
 'use client';
 import { App } from 'antd';
-import { useCallback, useMemo, useState, type RefObject } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import type { FileAnswer } from '@/contract/api';
 import type { RenameFileAnswer } from '@/contract/theme';
 import { withEdits, type Use } from '@/core/bench/things';
@@ -46,24 +46,31 @@ export function useNaming(given: Given) {
   );
   const { goPlace, layerHere } = spot;
   const path = file?.path ?? '';
+  const onDefinition = (use: Use) =>
+    void ask('definition', use.thing).then((made) => {
+      if (made) goPlace(made.file, made.layer, made.from);
+      else show(use);
+    });
+  const calls = useRef({ onDefinition, show });
+  useEffect(() => {
+    calls.current = { onDefinition, show };
+  });
+  // Made anew for another file only: an editor that is given another aid asks again for the suggestions that it shows.
   const aid = useMemo(
     () =>
+      // eslint-disable-next-line react-hooks/refs -- what is called here the editor calls on its events, never a render
       languageAid({
         ask,
         file: path,
         layer: layerHere,
-        onDefinition: (use) =>
-          void ask('definition', use.thing).then((made) => {
-            if (made) goPlace(made.file, made.layer, made.from);
-            else show(use);
-          }),
-        onUses: show,
+        onDefinition: (use) => calls.current.onDefinition(use),
+        onUses: (use) => calls.current.show(use),
         onRename: (use) => {
-          show(use);
+          calls.current.show(use);
           setRenaming(true);
         },
       }),
-    [ask, path, layerHere, goPlace, show, setRenaming],
+    [ask, path, layerHere],
   );
 
   const lookUp = (offset: number) => {

@@ -107,13 +107,16 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, sh
     };
   }, []);
 
+  const pointedLast = useRef<Pointed | null>(null);
   const onPointed = useCallback(
     async (at: Pointed | null) => {
+      pointedLast.current = at;
       if (!at) {
         startTransition(() => setPointed(null));
         return;
       }
       const of = await tableOf(at.view).catch(() => null);
+      if (pointedLast.current !== at) return;
       const where = of && whereOf(of, at.mark);
       startTransition(() => setPointed(where));
       if (!where) return;

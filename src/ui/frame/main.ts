@@ -47,9 +47,13 @@ if (host !== window) {
     outline.point(boxes);
     say({ kind: 'pointed', at: spot && pointedOf(spot), held: state.held });
   };
+  let frame = 0;
   const switched = () => {
     document.documentElement.toggleAttribute('data-last-pointing', pointing());
-    if (!pointing()) show(null, null);
+    if (!pointing()) {
+      cancelAnimationFrame(frame);
+      show(null, null);
+    }
     say({ kind: 'pointing', on: state.on });
   };
   const pick = (spot: Spot | null) => {
@@ -57,7 +61,6 @@ if (host !== window) {
   };
 
   // Pointing: nothing of it reaches the page.
-  let frame = 0;
   window.addEventListener(
     'pointermove',
     (event) => {
