@@ -7,7 +7,8 @@ import { explainAt } from '@/server/explain';
 import { draftOf } from '@/server/files';
 import { Shop } from '@/server/shop';
 import { retireTag } from '@/store/tags';
-import { seeded, serve, type Report } from './live';
+import type { Report } from './live';
+import { seeded, serve } from './server';
 
 const products = 100_000;
 const rules = 100;
@@ -144,7 +145,7 @@ export async function alternatesFigures({ asked, say, figure }: Report): Promise
       const begin = performance.now();
       const answer = await fetch(`${server.at}/api/drafts/spring/alternates/cover`, {
         method: 'POST',
-        headers: { 'Content-Type': 'application/json' },
+        headers: { ...server.headers, 'Content-Type': 'application/json' },
         body: JSON.stringify({ target, on, by: 'category' }),
       });
       const reader = (answer.body as ReadableStream<Uint8Array>).getReader();
@@ -175,7 +176,7 @@ export async function alternatesFigures({ asked, say, figure }: Report): Promise
     const visits = (async () => {
       while (asking) {
         const begin = performance.now();
-        await (await fetch(`${server.at}/live/content/delivery`)).text();
+        await server.visit('/content/delivery');
         slowest = Math.max(slowest, performance.now() - begin);
         await new Promise((resolve) => setTimeout(resolve, 20));
       }
@@ -183,7 +184,7 @@ export async function alternatesFigures({ asked, say, figure }: Report): Promise
     await (
       await fetch(`${server.at}/api/drafts/spring/alternates/match`, {
         method: 'POST',
-        headers: { 'Content-Type': 'application/json' },
+        headers: { ...server.headers, 'Content-Type': 'application/json' },
         body: JSON.stringify({ target: { kind: 'content' }, on: null, when: { all: [] }, id: null }),
       })
     ).text();

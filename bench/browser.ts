@@ -1,6 +1,7 @@
 import { chromium, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { seeded, serve, type Report } from './live';
+import type { Report } from './live';
+import { seeded, serve } from './server';
 
 /** Figures of the Bench in a real headless Chromium: how soon an edit is seen, whether typing waits, how pointing follows. */
 export async function browserFigures(report: Report): Promise<void> {
@@ -126,7 +127,7 @@ async function point({ figure }: Report, page: Page, at: string): Promise<void> 
   await open(page, at, 'product/default.html');
   await page.getByRole('button', { name: 'Point', exact: true }).click();
   await page.waitForTimeout(500);
-  const frame = page.frames().find((one) => one.url().includes('/draft/spring/product/')) ?? page.mainFrame();
+  const frame = page.frames().find((one) => one.url().includes('//spring.localhost:')) ?? page.mainFrame();
   await frame.evaluate(() => {
     const followed: number[] = [];
     (window as unknown as { lastMoves: number[] }).lastMoves = followed;

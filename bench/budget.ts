@@ -1,6 +1,7 @@
 import { readFileSync, rmSync } from 'node:fs';
 import { endless } from '@/core/language/testing/endless';
-import { seeded, serve, type Report } from './live';
+import type { Report } from './live';
+import { seeded, serve } from './server';
 
 /** Milliseconds between one request of a visitor’s and the next. */
 const intervalMs = 25;
@@ -19,7 +20,8 @@ export async function budgetFigures({ asked, say, figure }: Report): Promise<voi
   const json = async (path: string, method = 'GET', body?: unknown): Promise<Record<string, unknown>> => {
     const answer = await fetch(server.at + path, {
       method,
-      ...(body ? { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } } : {}),
+      headers: { ...server.headers, 'Content-Type': 'application/json' },
+      ...(body ? { body: JSON.stringify(body) } : {}),
     });
     return (await answer.json()) as Record<string, unknown>;
   };
@@ -29,8 +31,7 @@ export async function budgetFigures({ asked, say, figure }: Report): Promise<voi
   const visitor = async () => {
     while (going) {
       const from = performance.now();
-      const answer = await fetch(`${server.at}/live/product/deck-oil?n=${visits++}`);
-      await answer.text();
+      const answer = await server.visit(`/product/deck-oil?n=${visits++}`);
       if (answer.status !== 200) throw new Error(`The live page answered ${answer.status}`);
       waits.push(performance.now() - from);
       await new Promise((resolve) => setTimeout(resolve, intervalMs));
@@ -79,7 +80,7 @@ export async function budgetFigures({ asked, say, figure }: Report): Promise<voi
           await json('/api/drafts/spring/file', 'PUT', { path, text, expected });
         }
       });
-      const shown = await timed(() => fetch(`${server.at}/draft/spring/`).then((answer) => answer.text()));
+      const shown = await timed(() => server.visit('/', 'spring'));
       const viewed = await timed(() => json('/api/drafts/spring/view', 'POST', showAsked));
       const checked = await timed(() => json('/api/drafts/spring/changes'));
       clearInterval(watch);

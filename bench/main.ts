@@ -9,7 +9,8 @@ import { listingBy, productBy, renderListing } from './engines';
 import { alternatesFigures } from './alternates';
 import { browserFigures } from './browser';
 import { budgetFigures } from './budget';
-import { liveFigures, seeded } from './live';
+import { liveFigures } from './live';
+import { seeded } from './server';
 import { themeFigures } from './theme';
 
 /**

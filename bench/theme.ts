@@ -5,7 +5,8 @@ import { draftOf } from '@/server/files';
 import { publish } from '@/server/release';
 import { Shop } from '@/server/shop';
 import { copyState } from '@/server/states';
-import { seeded, serve, type Report } from './live';
+import type { Report } from './live';
+import { seeded, serve } from './server';
 
 const files = 1000;
 const made = (title: string) => ({ title, at: new Date().toISOString(), by: 'bench' });
@@ -125,22 +126,25 @@ export async function themeFigures({ asked, say, figure }: Report): Promise<void
     const server = await serve(folder);
     const api = `${server.at}/api/drafts/spring`;
     const send = (method: string, path: string, body: unknown) =>
-      fetch(`${api}/${path}`, { method, body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } });
+      fetch(`${api}/${path}`, {
+        method,
+        body: JSON.stringify(body),
+        headers: { ...server.headers, 'Content-Type': 'application/json' },
+      });
     let over = false;
     let asked = 0;
     let failed = 0;
     let mixed = 0;
     const visitor = async () => {
       while (!over) {
-        const page = await fetch(`${server.at}/live/product/deck-oil`);
-        const html = await page.text();
+        const { status, text: html } = await server.visit('/product/deck-oil');
         // The page's piece, another piece, and the sheet that it names: all of one release.
         const marks = [...html.matchAll(/data-turn="(\d+)"/g)].map(([, turn]) => turn);
-        const sheet = /href="(\/live\/assets\/css\/own\.css\?v=[^"]+)"/.exec(html)?.[1] ?? '';
-        const css = await fetch(server.at + sheet);
-        marks.push(/--turn: (\d+)/.exec(await css.text())?.[1] ?? 'none');
+        const sheet = /href="(\/assets\/css\/own\.css\?v=[^"]+)"/.exec(html)?.[1] ?? '';
+        const css = await server.visit(sheet || '/none');
+        marks.push(/--turn: (\d+)/.exec(css.text)?.[1] ?? 'none');
         asked += 2;
-        if (!page.ok || !css.ok) failed++;
+        if (status !== 200 || css.status !== 200) failed++;
         if (new Set(marks).size !== 1 || marks.length !== 3) mixed++;
       }
     };
@@ -163,7 +167,9 @@ export async function themeFigures({ asked, say, figure }: Report): Promise<void
           own: string | null;
         }[];
         for (const { path, own } of saved) hashes.set(path, own);
-        const answer = await send('POST', 'publish', {});
+        const looked = await (await fetch(`${server.at}/api/compare?a=live&b=draft/spring`)).json();
+        const { revision, turn } = looked as { revision: number; turn: number };
+        const answer = await send('POST', 'publish', { revision, turn });
         if (!answer.ok) throw new Error(await answer.text());
         if (number === 0) for (let count = 0; count < 8; count++) void visitor();
       }

@@ -19,17 +19,17 @@ async function make(page: Page, label: string, amends: boolean): Promise<void> {
 
 /** Writes a file of the shop by the API: what is written is not what is tested here. */
 async function write(page: Page, last: Server, path: string, text: string): Promise<void> {
-  const file = (await (await page.request.get(`${last.at}/api/drafts/spring/file?path=${path}`)).json()) as {
+  const file = (await (await last.api.get(`${last.at}/api/drafts/spring/file?path=${path}`)).json()) as {
     hash: string | null;
   };
-  const answer = await page.request.put(`${last.at}/api/drafts/spring/file`, {
+  const answer = await last.api.put(`${last.at}/api/drafts/spring/file`, {
     data: { path, text, expected: file.hash },
   });
   expect(answer.status()).toBe(200);
 }
 
 const edit = async (page: Page, last: Server, made: object): Promise<void> => {
-  const answer = await page.request.post(`${last.at}/api/drafts/spring/alternates/edit`, { data: { edit: made } });
+  const answer = await last.api.post(`${last.at}/api/drafts/spring/alternates/edit`, { data: { edit: made } });
   expect([answer.status(), await answer.text()]).toEqual([200, expect.any(String)]);
 };
 
@@ -182,21 +182,21 @@ test('alternates by a rule, by a pin, for tag listings and of a tile: seen, trie
   await expect(page.locator('.bar-fine')).toHaveText('No problems');
 
   // Published, and seen in the shop.
-  await page.goto(`${last.at}/live/product/bronze-bow-shackle`);
+  await page.goto(`${last.shop}/product/bronze-bow-shackle`);
   await expect(page.locator('.rated')).toHaveCount(0);
   await page.goto(`${last.at}/release?draft=spring`);
   await expect(page.getByText('A rule is new: listing: kind is tag → of-a-tag')).toBeVisible();
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
   await expect(page.getByText('Release 2 is live')).toBeVisible();
-  await page.goto(`${last.at}/live/product/bronze-bow-shackle`);
+  await page.goto(`${last.shop}/product/bronze-bow-shackle`);
   await expect(page.locator('.rated')).toHaveText('Tested to 24.5 kN');
-  await page.goto(`${last.at}/live/product/deck-oil`);
+  await page.goto(`${last.shop}/product/deck-oil`);
   await expect(page.locator('.rated')).toHaveCount(0);
-  await page.goto(`${last.at}/live/category/shackles`);
+  await page.goto(`${last.shop}/category/shackles`);
   await expect(page.locator('h1.quiet')).toHaveText('Shackles');
-  await page.goto(`${last.at}/live/listing/tag/gift`);
+  await page.goto(`${last.shop}/listing/tag/gift`);
   await expect(page.locator('h1.tagged')).toBeVisible();
-  await page.goto(`${last.at}/live/category/books`);
+  await page.goto(`${last.shop}/category/books`);
   await expect(page.locator('.tile.book').first()).toBeVisible();
 });
 
@@ -205,7 +205,7 @@ test('the order: dragged, moved by keys, and not overwritten when another tab ch
   last,
   context,
 }) => {
-  await page.request.post(`${last.at}/api/drafts/spring/alternates`, {
+  await last.api.post(`${last.at}/api/drafts/spring/alternates`, {
     data: { kind: 'product', name: 'a', label: 'A', from: 'default' },
   });
   for (const [id, type] of [
@@ -255,7 +255,7 @@ test('a rule that is being made survives a reload, a change from elsewhere, and 
   page,
   last,
 }) => {
-  await page.request.post(`${last.at}/api/drafts/spring/alternates`, {
+  await last.api.post(`${last.at}/api/drafts/spring/alternates`, {
     data: { kind: 'product', name: 'a', label: 'A', from: 'default' },
   });
   await edit(page, last, rule('one', 'a', is('type', 'rope')));
@@ -279,18 +279,18 @@ test('a rule that is being made survives a reload, a change from elsewhere, and 
   await last.start();
   await page.getByRole('button', { name: 'Save mine' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
-  const saved = (await (await page.request.get(`${last.at}/api/drafts/spring/alternates`)).json()) as {
+  const saved = (await (await last.api.get(`${last.at}/api/drafts/spring/alternates`)).json()) as {
     targets: { key: string; rules: { note: string }[] }[];
   };
   expect(saved.targets.find(({ key }) => key === 'product')?.rules[0]?.note).toBe('by the metre “½” \u05d0\u05d1 ⚓');
 });
 
 test('alternates.json with mistakes made by hand: told by path and line, the rest serves', async ({ page, last }) => {
-  await page.request.post(`${last.at}/api/drafts/spring/alternates`, {
+  await last.api.post(`${last.at}/api/drafts/spring/alternates`, {
     data: { kind: 'product', name: 'a', label: 'A', from: 'default' },
   });
   await edit(page, last, { do: 'pin', kind: 'product', slugs: ['deck-oil'], alternate: 'a' });
-  const file = (await (await page.request.get(`${last.at}/api/drafts/spring/file?path=alternates.json`)).json()) as {
+  const file = (await (await last.api.get(`${last.at}/api/drafts/spring/file?path=alternates.json`)).json()) as {
     text: string;
   };
   await write(
@@ -336,7 +336,7 @@ test('many are pinned at once from the table, with a way back; an alternate is r
   page,
   last,
 }) => {
-  await page.request.post(`${last.at}/api/drafts/spring/alternates`, {
+  await last.api.post(`${last.at}/api/drafts/spring/alternates`, {
     data: { kind: 'product', name: 'a', label: 'Heavy', from: 'default' },
   });
   await goTo(page, last, 'product');
@@ -363,7 +363,7 @@ test('many are pinned at once from the table, with a way back; an alternate is r
 });
 
 test('a season: what will switch is listed, and the draft is seen as of that day', async ({ page, last }) => {
-  await page.request.post(`${last.at}/api/drafts/spring/alternates`, {
+  await last.api.post(`${last.at}/api/drafts/spring/alternates`, {
     data: { kind: 'product', name: 'winter', label: 'Winter', from: 'default' },
   });
   await write(page, last, 'product/winter.html', '<h1 class="winter">{product.name}</h1>');

@@ -99,7 +99,7 @@ test('two tabs that edit one file never overwrite one another', async ({ page, c
   await expect(other.locator('.cm-content')).not.toContainText('first');
   const text = async () =>
     (
-      (await (await page.request.get(`${last.at}/api/drafts/spring/file?path=pieces/stock.html`)).json()) as {
+      (await (await last.api.get(`${last.at}/api/drafts/spring/file?path=pieces/stock.html`)).json()) as {
         text: string;
       }
     ).text;
@@ -278,7 +278,7 @@ test('the preview can neither read nor change the workbench, nor take its place'
   expect(['null', 'SecurityError']).toContain(reached.storage);
   await expect(page).toHaveURL(/\/bench/);
   await expect(page.locator('.cm-content')).toBeVisible();
-  const { turn } = (await (await page.request.get(`${last.at}/api/releases`)).json()) as { turn: number };
+  const { turn } = (await (await last.api.get(`${last.at}/api/releases`)).json()) as { turn: number };
   expect(turn).toBe(1);
 });
 
@@ -300,8 +300,8 @@ test('a file that is taken away elsewhere is offered back', async ({ page, last 
   await writeSource(page, '<p class="stock">ours</p>');
   await save(page);
   const api = `${last.at}/api/drafts/spring/file`;
-  const { hash } = (await (await page.request.get(`${api}?path=pieces/stock.html`)).json()) as { hash: string };
-  await page.request.delete(api, { data: { path: 'pieces/stock.html', expected: hash } });
+  const { hash } = (await (await last.api.get(`${api}?path=pieces/stock.html`)).json()) as { hash: string };
+  await last.api.delete(api, { data: { path: 'pieces/stock.html', expected: hash } });
   await page.evaluate(() => window.dispatchEvent(new Event('focus')));
   await expect(page.getByText('was taken out of the shop’s layer elsewhere')).toBeVisible();
   await page.getByRole('button', { name: 'Save mine again' }).click();

@@ -1,9 +1,19 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { cpSync, mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { test as base, expect, type FrameLocator, type Page } from '@playwright/test';
+import {
+  test as base,
+  expect,
+  request as requests,
+  type APIRequestContext,
+  type APIResponse,
+  type FrameLocator,
+  type Page,
+} from '@playwright/test';
+
+type Visit = { origin?: string } & Parameters<APIRequestContext['fetch']>[1];
 
 /** A server of the built workbench on a data folder of its own, with the demo in it. */
 export class Server {
@@ -11,8 +21,14 @@ export class Server {
   readonly #folder: string;
   at = '';
   port = 0;
-  /** Port of the pages that the Bench shows. */
-  previewPort = 0;
+  /** Port of the shop and its drafts. */
+  sitePort = 0;
+  /** Origin of the live shop. */
+  shop = '';
+  /** Asks the workbench as its own pages do. */
+  api!: APIRequestContext;
+  /** What the workbench's own pages send with what they ask. */
+  headers: Record<string, string> = {};
 
   constructor(seeded: string) {
     this.#folder = mkdtempSync(join(tmpdir(), 'last-e2e-'));
@@ -21,12 +37,13 @@ export class Server {
 
   async start(): Promise<void> {
     this.port ||= await freePort();
-    this.previewPort ||= await freePort();
+    this.sitePort ||= await freePort();
     this.at = `http://127.0.0.1:${this.port}`;
+    this.shop = `http://shop.localhost:${this.sitePort}`;
     const env = {
       ...process.env,
       PORT: String(this.port),
-      LAST_PREVIEW_PORT: String(this.previewPort),
+      LAST_SITE_PORT: String(this.sitePort),
       LAST_DATA: this.#folder,
       LAST_WARM: '0',
       NODE_ENV: 'production' as const,
@@ -40,6 +57,35 @@ export class Server {
       child.stdout?.on('data', (text: Buffer) => text.toString().includes('Last is ready') && resolve());
       child.once('exit', (code) => reject(new Error(`The server ended with ${code}`)));
     });
+    const token = readFileSync(join(this.#folder, 'token'), 'utf8').trim();
+    await this.api?.dispose();
+    this.headers = { Origin: this.at, 'X-Last-Token': token };
+    this.api = await requests.newContext({ extraHTTPHeaders: this.headers });
+  }
+
+  /** Origin of a draft's pages. */
+  draft(name: string): string {
+    return `http://${name}.localhost:${this.sitePort}`;
+  }
+
+  /** Fetches a page of the shop (or of another origin's) without a browser, by its host name whatever this machine knows of it. */
+  async visit(address: string, { origin = this.shop, ...options }: Visit = {}): Promise<APIResponse> {
+    const headers = { ...options.headers, Host: new URL(origin).host };
+    return this.#plain().then((context) =>
+      context.fetch(`http://127.0.0.1:${this.sitePort}${address}`, { maxRedirects: 0, ...options, headers }),
+    );
+  }
+
+  #visitor: APIRequestContext | null = null;
+  async #plain(): Promise<APIRequestContext> {
+    return (this.#visitor ??= await requests.newContext());
+  }
+
+  /** Publishes a draft as it is now, as one who has just looked at it. */
+  async publish(draft = 'spring'): Promise<APIResponse> {
+    const answer = await this.api.get(`${this.at}/api/compare?a=live&b=draft/${draft}`);
+    const { revision, turn } = (await answer.json()) as { revision: number; turn: number };
+    return this.api.post(`${this.at}/api/drafts/${draft}/publish`, { data: { revision, turn } });
   }
 
   /** Ends it at once, as a power cut would. */
@@ -66,6 +112,7 @@ export class Server {
 
   async end(): Promise<void> {
     await this.kill();
+    await Promise.all([this.api?.dispose(), this.#visitor?.dispose()]);
     rmSync(this.#folder, { recursive: true, force: true });
   }
 }

@@ -37,22 +37,22 @@ for (const language of ['', '/fr']) {
     // Sixteen pages, each gone through by every rule.
     test.setTimeout(150_000);
     for (const address of kinds) {
-      await page.goto(`${last.at}/live${language}${address}`);
+      await page.goto(`${last.shop}${language}${address}`);
       expect([language, address, await serious(page)]).toEqual([language, address, []]);
     }
   });
 }
 
 test('axe finds nothing serious in a cart', async ({ page, last }) => {
-  await page.goto(`${last.at}/live/product/working-smock`);
+  await page.goto(`${last.shop}/product/working-smock`);
   await page.getByRole('button', { name: 'Put in the cart' }).click();
   expect(await serious(page)).toEqual([]);
 });
 
 test('axe finds nothing serious on Alternates, light and dark', async ({ page, last }) => {
   const made = { kind: 'product', name: 'quiet', label: 'Quiet', from: 'default' };
-  await page.request.post(`${last.at}/api/drafts/spring/alternates`, { data: made });
-  await page.request.post(`${last.at}/api/drafts/spring/alternates/edit`, {
+  await last.api.post(`${last.at}/api/drafts/spring/alternates`, { data: made });
+  await last.api.post(`${last.at}/api/drafts/spring/alternates/edit`, {
     data: { edit: { do: 'pin', kind: 'product', slugs: ['deck-oil'], alternate: 'quiet' } },
   });
   for (const colorScheme of ['light', 'dark'] as const) {
@@ -81,8 +81,8 @@ test('axe finds nothing serious on Alternates, light and dark', async ({ page, l
 
 test('axe finds nothing serious on the screens, light and dark', async ({ page, last }) => {
   const made = { kind: 'product', name: 'quiet', label: 'Quiet', from: 'default' };
-  await page.request.post(`${last.at}/api/drafts/spring/alternates`, { data: made });
-  await page.request.post(`${last.at}/api/drafts/spring/alternates/edit`, {
+  await last.api.post(`${last.at}/api/drafts/spring/alternates`, { data: made });
+  await last.api.post(`${last.at}/api/drafts/spring/alternates/edit`, {
     data: { edit: { do: 'pin', kind: 'product', slugs: ['deck-oil'], alternate: 'quiet' } },
   });
   for (const colorScheme of ['light', 'dark'] as const) {
@@ -155,7 +155,7 @@ test('the shop holds at 360, 768 and 1280 pixels: nothing runs out of the page',
     await page.setViewportSize({ width, height: 800 });
     const long = ['/product/mainsail-cover-made-to-measure', '/product/polyester-braid'];
     for (const address of [...kinds, ...long].flatMap((one) => [one, `/fr${one}`])) {
-      await page.goto(`${last.at}/live${address}`);
+      await page.goto(`${last.shop}${address}`);
       const over = await page.evaluate(
         () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
       );
@@ -168,17 +168,17 @@ test('the shop works without scripts, and makes no request to anywhere else', as
   const context = await browser.newContext({ javaScriptEnabled: false });
   const page = await context.newPage();
   const elsewhere: string[] = [];
-  page.on('request', (request) => !request.url().startsWith(last.at) && elsewhere.push(request.url()));
+  page.on('request', (request) => !request.url().startsWith(last.shop) && elsewhere.push(request.url()));
   page.on(
     'response',
     (response) => response.status() >= 400 && elsewhere.push(`${response.status()} ${response.url()}`),
   );
-  await page.goto(`${last.at}/live/product/tarred-hemp-rope`);
+  await page.goto(`${last.shop}/product/tarred-hemp-rope`);
   await page.locator('.choices').getByRole('link', { name: 'Black' }).click();
   await page.getByRole('link', { name: '16 mm' }).click();
   await expect(page.locator('.choice strong')).toHaveText(['Black', '16 mm']);
   await expect(page.locator('.buy .price strong')).toHaveText('£11.40');
-  expect((await page.request.get(`${last.at}/live/product/%E0%A4%A`)).status()).toBe(404);
+  expect((await last.visit('/product/%E0%A4%A')).status()).toBe(404);
   await page.getByRole('searchbox').fill('lamp');
   await page.keyboard.press('Enter');
   await expect(page.locator('h1')).toHaveText('Found for “lamp”');

@@ -19,7 +19,7 @@ async function above(page: Page, upper: string, lower: string): Promise<boolean>
 
 /** What the shop's file holds on the server. */
 async function savedText(page: Page, last: Server, path: string): Promise<string> {
-  const answer = await page.request.get(`${last.at}/api/drafts/spring/file?path=${path}`);
+  const answer = await last.api.get(`${last.at}/api/drafts/spring/file?path=${path}`);
   return ((await answer.json()) as { text: string }).text;
 }
 

@@ -16,14 +16,13 @@ function newBase(): string {
 const base = (path: string): string => readFileSync(`themes/quay-1.0/${path}`, 'utf8');
 
 async function put(page: Page, last: Server, path: string, text: string, draft = 'spring'): Promise<void> {
-  const answer = await page.request.put(`${last.at}/api/drafts/${draft}/file`, {
+  const answer = await last.api.put(`${last.at}/api/drafts/${draft}/file`, {
     data: { path, text, expected: null },
   });
   expect([path, answer.status()]).toEqual([path, 200]);
 }
 
-const live = (page: Page, last: Server, path: string) =>
-  page.request.get(`${last.at}/live${path}`).then((one) => one.text());
+const live = (_: Page, last: Server, path: string) => last.visit(path).then((one) => one.text());
 
 test('amend, update the base below with a merge, a conflict and a lost mark, compare, publish, go back', async ({
   page,
@@ -104,7 +103,9 @@ test('amend, update the base below with a merge, a conflict and a lost mark, com
   await page.getByRole('button', { name: 'Put live again' }).click();
   await expect(page.getByText('Release 1 is live again')).toBeVisible();
   expect(await live(page, last, '/product/deck-oil')).toBe(before);
-  expect(await page.request.get(`${last.at}/release/2/listing/all`).then((one) => one.text())).toContain('class="sku"');
+  expect(await last.visit('/listing/all', { origin: last.draft('release--2') }).then((one) => one.text())).toContain(
+    'class="sku"',
+  );
 });
 
 test('a draft is copied, changed, brought into another, deleted and put back', async ({ page, last }) => {
@@ -153,10 +154,10 @@ test('a draft is copied, changed, brought into another, deleted and put back', a
 
   await page.getByRole('button', { name: 'Delete Flags out' }).click();
   await expect(page.getByText('“Flags out” is deleted.')).toBeVisible();
-  expect((await page.request.get(`${last.at}/draft/flags-out/`)).status()).toBe(404);
+  expect((await last.visit('/', { origin: last.draft('flags-out') })).status()).toBe(404);
   await page.getByRole('button', { name: 'Put it back' }).first().click();
   await expect(page.locator('.draft-cards li')).toHaveCount(2);
-  expect((await page.request.get(`${last.at}/draft/flags-out/`)).status()).toBe(200);
+  expect((await last.visit('/', { origin: last.draft('flags-out') })).status()).toBe(200);
 });
 
 test('of two who publish at once the second is told what changed', async ({ page, last, context }) => {
@@ -168,7 +169,9 @@ test('of two who publish at once the second is told what changed', async ({ page
   await other.getByRole('button', { name: 'Publish' }).click();
   await expect(other.getByText('Release 2 is live')).toBeVisible();
   // The first window has not been in front since: it still shows what was live before.
-  const answer = await page.request.post(`${last.at}/api/drafts/spring/publish`, { data: { note: '', turn: 1 } });
+  const compared = await last.api.get(`${last.at}/api/compare?a=live&b=draft/spring`);
+  const { revision } = (await compared.json()) as { revision: number };
+  const answer = await last.api.post(`${last.at}/api/drafts/spring/publish`, { data: { revision, turn: 1 } });
   expect([answer.status(), ((await answer.json()) as { message: string }).message]).toEqual([
     409,
     'Not published: Release 2 went live meanwhile. It changed pieces/stock.html. Look at what differs now, then decide again.',
@@ -204,7 +207,7 @@ test('files are dropped in, renamed, looked at beside each other, deleted and re
   await expect(
     page.getByText('It is assets/img/anchor.svg now, and so it is called in content/default.html.'),
   ).toBeVisible();
-  const named = await page.request.get(`${last.at}/api/drafts/spring/file?path=content/default.html`);
+  const named = await last.api.get(`${last.at}/api/drafts/spring/file?path=content/default.html`);
   expect(((await named.json()) as { text: string }).text).toBe(`<img src={asset('img/anchor.svg')} alt="">`);
   await expect(page.getByRole('row', { name: /assets\/img\/anchor\.svg/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /anchor-mark/ })).toHaveCount(0);
@@ -214,7 +217,7 @@ test('files are dropped in, renamed, looked at beside each other, deleted and re
   await page.locator('.ant-select-item-option', { hasText: 'assets/icons' }).click();
   await page.getByLabel('Files for the shop’s layer').setInputFiles('themes/quay-1.0/assets/img/mark.svg');
   await expect(page.getByRole('row', { name: /assets\/icons\/mark\.svg/ })).toContainText('the shop’s alone');
-  const sprite = await page.request.get(`${last.at}/draft/spring/assets/icons.svg`);
+  const sprite = await last.visit('/assets/icons.svg', { origin: last.draft('spring') });
   expect(await sprite.text()).toContain('<symbol id="mark"');
 
   await put(
@@ -246,7 +249,11 @@ test('the look is set by its form and seen as it is set; a font that is dropped 
       'Sail-Mono.woff2',
     ),
   );
-  const dropped = await fetch(`${last.at}/api/drafts/spring/drop`, { method: 'POST', body: form });
+  const dropped = await fetch(`${last.at}/api/drafts/spring/drop`, {
+    method: 'POST',
+    body: form,
+    headers: last.headers,
+  });
   expect(((await dropped.json()) as { paths: string[] }).paths).toEqual(['assets/fonts/Sail-Mono.woff2']);
   await page.goto(`${last.at}/bench?page=/listing/all&file=look.json`);
   const look = page.getByRole('form', { name: 'The look' });
@@ -271,7 +278,7 @@ test('the look is set by its form and seen as it is set; a font that is dropped 
   await page.keyboard.press('Control+s');
   await expect(page.locator('.bar-fine')).toHaveText('No problems');
   const file = async () =>
-    (await (await page.request.get(`${last.at}/api/drafts/spring/file?path=look.json`)).json()) as {
+    (await (await last.api.get(`${last.at}/api/drafts/spring/file?path=look.json`)).json()) as {
       text: string;
       hash: string | null;
     };
@@ -305,11 +312,11 @@ test('a ZIP that is no theme is refused with the reason, and nothing of it comes
   ).toBeVisible();
   await page.getByLabel('The shop’s own files').setInputFiles(zip);
   await expect(page.getByText('Nothing was brought in')).toBeVisible();
-  const versions = await page.request.get(`${last.at}/api/versions`).then((one) => one.json());
+  const versions = await last.api.get(`${last.at}/api/versions`).then((one) => one.json());
   expect(versions).toHaveLength(2);
 });
 
-test('while releases go live no visitor is refused, and none gets a mixture', async ({ page, last }) => {
+test('while releases go live no visitor is refused, and none gets a mixture', async ({ last }) => {
   const api = `${last.at}/api/drafts/spring`;
   const hashes = new Map<string, string | null>();
   const release = async (number: number) => {
@@ -319,9 +326,9 @@ test('while releases go live no visitor is refused, and none gets a mixture', as
       'assets/css/own.css': `:root { --turn: ${number}; }\n`,
     };
     const files = Object.entries(texts).map(([path, text]) => ({ path, text, expected: hashes.get(path) ?? null }));
-    const saved = await page.request.put(`${api}/files`, { data: { files } });
+    const saved = await last.api.put(`${api}/files`, { data: { files } });
     for (const { path, own } of (await saved.json()) as { path: string; own: string | null }[]) hashes.set(path, own);
-    expect((await page.request.post(`${api}/publish`, { data: {} })).status()).toBe(200);
+    expect((await last.publish()).status()).toBe(200);
   };
   await release(0);
   let over = false;
@@ -329,13 +336,13 @@ test('while releases go live no visitor is refused, and none gets a mixture', as
   const visitor = async (): Promise<string[]> => {
     const wrong: string[] = [];
     while (!over) {
-      const answer = await fetch(`${last.at}/live/product/deck-oil`);
+      const answer = await last.visit('/product/deck-oil');
       const html = await answer.text();
-      const sheet = /href="(\/live\/assets\/css\/own\.css\?v=[^"]+)"/.exec(html)?.[1] ?? '';
-      const css = await (await fetch(last.at + sheet)).text();
+      const sheet = /href="(\/assets\/css\/own\.css\?v=[^"]+)"/.exec(html)?.[1] ?? '';
+      const css = await (await last.visit(sheet)).text();
       const turns = [...html.matchAll(/data-turn="(\d+)"/g), ...css.matchAll(/--turn: (\d+)/g)].map(([, turn]) => turn);
-      if (answer.status !== 200 || turns.length !== 3 || new Set(turns).size !== 1)
-        wrong.push(`${answer.status}: ${turns.join(', ')}`);
+      if (answer.status() !== 200 || turns.length !== 3 || new Set(turns).size !== 1)
+        wrong.push(`${answer.status()}: ${turns.join(', ')}`);
       seen.add(turns[0] ?? '');
     }
     return wrong;

@@ -6,7 +6,7 @@ import { expect, openBench, shown, test } from './last';
 /** The words of the shop that a test needs, by language. */
 const languages = {
   en: {
-    at: '/live',
+    at: '',
     order: 'By the metre',
     colour: 'Tarred brown',
     whipped: 'Whipped',
@@ -17,7 +17,7 @@ const languages = {
     thanks: /^Thank you\. Order 10\d\d over £11\.40 is with us\.$/,
   },
   fr: {
-    at: '/live/fr',
+    at: '/fr',
     order: 'Au mètre',
     colour: 'Brun goudron',
     whipped: 'Surliés',
@@ -80,10 +80,10 @@ for (const [language, words] of Object.entries(languages)) {
       browser,
       last,
     }) => {
-      if (scripts) return buyRope(page, last.at, words);
+      if (scripts) return buyRope(page, last.shop, words);
       // Without scripts the keyboard alone moves between tabs too: they are radio buttons.
       const plain = await without(browser);
-      await buyRope(plain, last.at, words);
+      await buyRope(plain, last.shop, words);
       await plain.context().close();
     });
   }
@@ -91,14 +91,14 @@ for (const [language, words] of Object.entries(languages)) {
 
 test('on a narrow screen too', async ({ page, last }) => {
   await page.setViewportSize({ width: 360, height: 740 });
-  await buyRope(page, last.at, languages.en);
+  await buyRope(page, last.shop, languages.en);
 });
 
 test('choosing a variant fetches only what depends on it, keeps what was written, and goes back', async ({
   page,
   last,
 }) => {
-  await page.goto(`${last.at}/live/product/tarred-hemp-rope`);
+  await page.goto(`${last.shop}/product/tarred-hemp-rope`);
   await page.evaluate(() => ((window as unknown as { same: boolean }).same = true));
   await page.getByLabel('Spliced eye').check();
   await page.getByLabel('How many metres').fill('7');
@@ -118,7 +118,7 @@ test('the gallery is swiped by keys, by dragging and by its thumbnails, films am
   page,
   last,
 }) => {
-  await page.goto(`${last.at}/live/product/tarred-hemp-rope`);
+  await page.goto(`${last.shop}/product/tarred-hemp-rope`);
   const slides = page.locator('ul.slides');
   const at = () => slides.evaluate((list) => Math.round(list.scrollLeft / list.clientWidth));
   await slides.focus();
@@ -144,7 +144,7 @@ test('the gallery is swiped by keys, by dragging and by its thumbnails, films am
 });
 
 test('Quick find suggests while one writes, and is worked by keyboard', async ({ page, last }) => {
-  await page.goto(`${last.at}/live/`);
+  await page.goto(`${last.shop}/`);
   const find = page.getByRole('combobox');
   await find.pressSequentially('cleat', { delay: 30 });
   const options = page.getByRole('option');
@@ -167,12 +167,12 @@ test('Quick find suggests while one writes, and is worked by keyboard', async ({
 });
 
 test('a cart survives a killed server, and says what changed meanwhile', async ({ page, last }) => {
-  await page.goto(`${last.at}/live/product/deck-oil`);
+  await page.goto(`${last.shop}/product/deck-oil`);
   await page.getByLabel('How many').fill('2');
   await page.getByRole('button', { name: 'Put in the cart' }).click();
   await last.kill();
   await last.start();
-  await page.goto(`${last.at}/live/cart`);
+  await page.goto(`${last.shop}/cart`);
   await expect(page.locator('.cart-sum strong')).toHaveText('£33.00');
   await expect(page.locator('.bubble')).toContainText('2');
   await page.getByLabel(/How many/).fill('3');
@@ -189,9 +189,10 @@ test('a question left open comes back with the page, and nothing that was writte
   last,
 }) => {
   const page = await without(browser);
-  await page.goto(`${last.at}/live/product/mainsail-cover-made-to-measure`);
+  await page.goto(`${last.shop}/product/mainsail-cover-made-to-measure`);
   // A browser that does not hold back the form: the server must.
-  const answer = await page.request.post(`${last.at}/live/cart`, {
+  const answer = await last.visit('/cart', {
+    method: 'POST',
     form: {
       do: 'add',
       product: 'mainsail-cover-made-to-measure',
@@ -199,8 +200,7 @@ test('a question left open comes back with the page, and nothing that was writte
       'answer-initials': 'JW',
       'answer-measures': 'short',
     },
-    headers: { origin: last.at },
-    maxRedirects: 0,
+    headers: { origin: last.shop },
   });
   const html = await answer.text();
   expect(answer.status()).toBe(422);
@@ -223,7 +223,7 @@ test('on the Bench one can shop: forms and cookies work in the page, apart from 
   await shown(page).getByRole('link', { name: 'Withy Quay' }).first().click();
   await expect(shown(page).locator('.bubble')).toContainText('1');
   const live = await page.context().newPage();
-  await live.goto(`${last.at}/live/cart`);
+  await live.goto(`${last.shop}/cart`);
   await expect(live.locator('.cart-line')).toHaveCount(0);
 });
 
@@ -253,7 +253,7 @@ test('a product page is light, and paints without waiting for scripts', async ({
       bytes += (await response.body().catch(() => Buffer.alloc(0))).length;
     };
     page.on('response', count);
-    await page.goto(`${last.at}/live${address}`);
+    await page.goto(`${last.shop}${address}`);
     await page.waitForLoadState('networkidle');
     page.off('response', count);
     expect([address, bytes < 60_000, bytes]).toEqual([address, true, bytes]);
@@ -266,11 +266,11 @@ test('nothing shifts, however slowly a page arrives', async ({ page, last }) => 
   // What a slow line or processor does now and then, each time: the page comes a little at a time, painted between.
   const slowly = createServer((request, response) => {
     void (async () => {
-      const answer = await fetch(`${last.at}${request.url ?? ''}`);
-      const type = answer.headers.get('content-type') ?? '';
-      const bytes = Buffer.from(await answer.arrayBuffer());
+      const answer = await last.visit(request.url ?? '/');
+      const type = answer.headers()['content-type'] ?? '';
+      const bytes = await answer.body();
       const kept = type.includes('html') ? 'no-store' : 'max-age=600';
-      response.writeHead(answer.status, { 'content-type': type, 'cache-control': kept });
+      response.writeHead(answer.status(), { 'content-type': type, 'cache-control': kept });
       if (!type.includes('html')) return response.end(bytes);
       for (let from = 0; from < bytes.length; from += 300) {
         response.write(bytes.subarray(from, from + 300));
@@ -280,7 +280,7 @@ test('nothing shifts, however slowly a page arrives', async ({ page, last }) => 
     })();
   });
   await new Promise<void>((resolve) => slowly.listen(0, '127.0.0.1', resolve));
-  const at = `http://127.0.0.1:${(slowly.address() as AddressInfo).port}/live`;
+  const at = `http://127.0.0.1:${(slowly.address() as AddressInfo).port}`;
   for (const width of [1280, 360]) {
     await page.setViewportSize({ width, height: 720 });
     // The styles are known from the page before; without them nothing would be painted until the end.

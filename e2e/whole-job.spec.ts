@@ -69,7 +69,7 @@ test('from a page to a changed page: find, override, print under a condition, va
   await expect(page.locator('.explanation').first()).toContainText('Pin → Load-rated: pinned');
 
   // Nothing is live yet; then all of it at once.
-  const live = (slug: string) => page.request.get(`${last.at}/live/product/${slug}`).then((answer) => answer.text());
+  const live = (slug: string) => last.visit(`/product/${slug}`).then((answer) => answer.text());
   expect(await live('bronze-bow-shackle')).not.toContain('class="load"');
   await page.getByRole('link', { name: 'Review & publish' }).click();
   await expect(page.getByRole('list', { name: 'Files that differ' }).getByRole('listitem')).toHaveText([
@@ -81,9 +81,9 @@ test('from a page to a changed page: find, override, print under a condition, va
   await page.getByRole('button', { name: 'Publish' }).click();
   await expect(page.getByText('Release 2 is live')).toBeVisible();
 
-  await page.goto(`${last.at}/live/product/bronze-bow-shackle`);
+  await page.goto(`${last.shop}/product/bronze-bow-shackle`);
   await expect(page.locator('.load')).toHaveText('Breaks at 24.5 kN: on deck load-rated mooring ');
-  await page.goto(`${last.at}/live/product/galvanised-d-shackle`);
+  await page.goto(`${last.shop}/product/galvanised-d-shackle`);
   await expect(page.locator('h1')).toHaveText('Galvanised D shackle');
   await expect(page.locator('.load')).toHaveCount(0);
 });
@@ -144,7 +144,7 @@ test('alternates for a category and a listing, pinned by picking real ones', asy
     const pin = page.locator('.assignment', { hasText: 'Pin' });
     await expect(pin).toContainText(new RegExp(pick, 'i'));
     const asked = { view: null, address, try: null, origin: last.at, unsaved: [], shown: null };
-    const made = await page.request.post(`${last.at}/api/drafts/spring/view`, { data: asked });
+    const made = await last.api.post(`${last.at}/api/drafts/spring/view`, { data: asked });
     const report = (await made.json()) as { page: { template: string } };
     expect(report.page.template).toBe(`${kind}/${label.toLowerCase()}`);
     // Back in one step, from what was said of it.

@@ -59,7 +59,7 @@ test('an input and a piece are renamed everywhere, a text is replaced in every f
   last,
 }) => {
   const put = (path: string, text: string) =>
-    page.request.put(`${last.at}/api/drafts/spring/file`, { data: { path, text, expected: null } });
+    last.api.put(`${last.at}/api/drafts/spring/file`, { data: { path, text, expected: null } });
   await put('pieces/own.html', '<takes name="note" type="text">\n<div>\n<p class="own">{note}</p>\n</div>\n');
   await put('content/default.html', '<draw name="pieces/own" note="hello"/>\n');
   await openBench(page, last, '/content/delivery', 'pieces/own.html');
@@ -116,7 +116,7 @@ test('an alternate renamed on the Bench keeps the pin that was made just before'
     ['rated', 'default'],
     ['above', 'rated'],
   ])
-    await page.request.post(`${draft}/alternates`, { data: { ...made, name, label: name, from } });
+    await last.api.post(`${draft}/alternates`, { data: { ...made, name, label: name, from } });
   await page.goto(`${last.at}/bench?page=/product/deck-oil&try=rated&file=product/above.html`);
   await expect(page.locator('.cm-line', { hasText: 'product/rated' })).toBeVisible();
   await page.getByRole('button', { name: 'Pin this page to it' }).click();
@@ -127,7 +127,7 @@ test('an alternate renamed on the Bench keeps the pin that was made just before'
   await page.keyboard.press('Enter');
   await expect(page.locator('.cm-content')).toHaveAttribute('aria-label', 'Source of product/strong.html');
   const read = async (path: string) =>
-    ((await (await page.request.get(`${draft}/file?path=${path}`)).json()) as { text: string }).text;
+    ((await (await last.api.get(`${draft}/file?path=${path}`)).json()) as { text: string }).text;
   const { pins, alternates } = JSON.parse(await read('alternates.json')) as Record<
     'pins' | 'alternates',
     { slug: string; alternate: string; name: string }[]
@@ -138,7 +138,7 @@ test('an alternate renamed on the Bench keeps the pin that was made just before'
 });
 
 test('what is typed and saved while an earlier save is on its way is saved too', async ({ page, last }) => {
-  await page.request.put(`${last.at}/api/drafts/spring/file`, {
+  await last.api.put(`${last.at}/api/drafts/spring/file`, {
     data: { path: 'pieces/own.html', text: '<p class="own">One</p>\n', expected: null },
   });
   await openBench(page, last, '/content/delivery', 'pieces/own.html');
@@ -153,6 +153,6 @@ test('what is typed and saved while an earlier save is on its way is saved too',
   await writeSource(page, '<p class="own">Three</p>\n');
   await save(page);
   expect(asked).toBe(2);
-  const answer = await page.request.get(`${last.at}/api/drafts/spring/file?path=pieces/own.html`);
+  const answer = await last.api.get(`${last.at}/api/drafts/spring/file?path=pieces/own.html`);
   expect(((await answer.json()) as { text: string }).text).toBe('<p class="own">Three</p>\n');
 });

@@ -3,6 +3,10 @@ import { chromium, type Page } from '@playwright/test';
 
 /** Takes the pictures of docs/screenshots from a server that shows the demo: `LAST_AT=http://127.0.0.1:4170 npm run shots [name…]`. */
 const at = process.env.LAST_AT ?? 'http://127.0.0.1:4170';
+/** The draft that the demo has, on a server that was started without names of its own. */
+const draftAt = process.env.LAST_DRAFT_AT ?? 'http://spring.localhost:4171';
+/** What the workbench's own pages send: the token stands in the server's data folder. */
+const headers = { Origin: at, 'X-Last-Token': readFileSync(`${process.env.LAST_DATA ?? 'data'}/token`, 'utf8').trim() };
 const folder = process.env.SHOTS ?? 'docs/screenshots';
 const only = process.argv.slice(2);
 
@@ -146,17 +150,17 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.getByLabel('Choose Anchor lamp').check();
     await page.getByLabel('Choose Cabin lantern').check();
   },
-  'shop-product': async (page) => void (await page.goto(`${at}/draft/spring/product/tarred-hemp-rope`)),
-  'shop-category': async (page) => void (await page.goto(`${at}/draft/spring/category/rope-and-cord`)),
+  'shop-product': async (page) => void (await page.goto(`${draftAt}/product/tarred-hemp-rope`)),
+  'shop-category': async (page) => void (await page.goto(`${draftAt}/category/rope-and-cord`)),
   'shop-cart': async (page) => {
-    await page.goto(`${at}/draft/spring/product/tarred-hemp-rope?variant=WQ-THR-3`);
+    await page.goto(`${draftAt}/product/tarred-hemp-rope?variant=WQ-THR-3`);
     await page.getByLabel('Whipped').check();
     await page.locator('#quantity').fill('12');
     await page.getByRole('button', { name: 'Put in the cart' }).click();
-    await page.goto(`${at}/draft/spring/product/working-smock?variant=WQ-SMO-6`);
+    await page.goto(`${draftAt}/product/working-smock?variant=WQ-SMO-6`);
     await page.getByLabel(/^Initials/).fill('JW');
     await page.getByRole('button', { name: 'Put in the cart' }).click();
-    await page.goto(`${at}/draft/spring/product/anchor-lamp`);
+    await page.goto(`${draftAt}/product/anchor-lamp`);
     await page.getByLabel('Pack it as a present').check();
     await page.getByRole('button', { name: 'Put in the cart' }).click();
   },
@@ -183,7 +187,7 @@ const mistaken = {
 const send = (method: string, path: string, body: object) =>
   fetch(`${at}/api/drafts/spring/${path}`, {
     method,
-    headers: { 'Content-Type': 'application/json' },
+    headers: { ...headers, 'Content-Type': 'application/json' },
     body: JSON.stringify(body),
   });
 /** What the pictures of an update show: a file that is merged, one that clashes, an amendment that loses its place. */
@@ -200,7 +204,7 @@ const newBase = async (): Promise<number> => {
   const { readFolder } = await import('@/server/shop');
   const { writeZip } = await import('@/server/travel');
   const zip = writeZip(readFolder('themes/quay-1.1').map(([path, bytes]) => ({ path, bytes })));
-  const answer = await fetch(`${at}/api/versions`, { method: 'POST', body: new Uint8Array(zip) });
+  const answer = await fetch(`${at}/api/versions`, { method: 'POST', headers, body: new Uint8Array(zip) });
   return ((await answer.json()) as { id: number }).id;
 };
 const updated = async (): Promise<string> => {

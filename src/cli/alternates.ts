@@ -1,7 +1,6 @@
-import { retireTag } from '@/server/catalogue-file';
 import { explainAt, type ExplainAnswer, type SaidOutcome } from '@/server/explain';
 import { stateOf } from '@/server/states';
-import { onShop, stateNamed, type Say } from './on-shop';
+import { onShop, stateNamed, writing, type Say } from './on-shop';
 
 /** `last explain`: which template an address gets in a state, and why; as JSON, the same as the workbench is told. */
 export function explainCommand(
@@ -39,9 +38,5 @@ function* outcomeLines({ held, text, value, parts }: SaidOutcome, indent: string
 
 /** `last retire-tag`: takes a tag out of the catalogue. */
 export function retireTagCommand(slug: string, say: Say, complain: Say): Promise<number> {
-  return onShop(complain, (shop) => {
-    const had = retireTag(shop, slug);
-    if (had === null) throw new RangeError(`There is no tag “${slug}”.`);
-    say(`The tag ${slug} is retired: ${had} ${had === 1 ? 'product' : 'products'} had it.`);
-  });
+  return writing('retire-tag', { slug }, say, complain);
 }

@@ -2,6 +2,7 @@ import { Command } from 'commander';
 import { runCaseFiles } from '@/server/cases';
 import { checkCommand, renderCommand } from '@/server/theme-commands';
 import { explainCommand, retireTagCommand } from './alternates';
+import { backupCommand, restoreCommand } from './backup';
 import { catalogueCommand } from './catalogue';
 import { seedDemo } from './seed';
 import { inCommand, linkCommand, outCommand } from './travel';
@@ -44,8 +45,8 @@ program
   .option('--out <file>', 'write it there')
   .option('--in <file>', 'put the catalogue of that file in its place')
   .option('--pictures <folder>', 'write or read the pictures too')
-  .action((options) => {
-    process.exitCode = catalogueCommand(options, say, complain);
+  .action(async (options) => {
+    process.exitCode = await catalogueCommand(options, say, complain);
   });
 
 program
@@ -102,6 +103,24 @@ program
   .option('--once', 'bring both to the same once, and end')
   .action(async (draft: string, folder: string, options) => {
     process.exitCode = await linkCommand(draft, folder, options, say, complain);
+  });
+
+program
+  .command('backup')
+  .description('write a copy of the data folder’s database (LAST_DATA) to a file, while Last runs or not')
+  .argument('<file>')
+  .action(async (file: string) => {
+    process.exitCode = await backupCommand(file, say, complain);
+  });
+
+program
+  .command('restore')
+  .description(
+    'put a backup in the place of the data folder’s database (LAST_DATA); what stood there is kept beside it',
+  )
+  .argument('<file>')
+  .action(async (file: string) => {
+    process.exitCode = await restoreCommand(file, say, complain);
   });
 
 program

@@ -1,22 +1,56 @@
+import { askServer, isRefusal } from '@/server/commands/socket';
+import { runCommand, type CommandName, type Given } from '@/server/commands/table';
 import { DataFolderError, dataFolder, Shop } from '@/server/shop';
+import { takeFolder } from '@/server/data-folder';
 
 export type Say = (line: string) => void;
 
-/** Runs a command on the data folder: exit status 0 when done, 1 with a sentence when it was refused. */
-export async function onShop(complain: Say, work: (shop: Shop) => Promise<void> | void): Promise<number> {
-  let shop: Shop | null = null;
+/** Runs a command that only reads the data folder: exit status 0 when done, 1 with a sentence when it was refused. */
+export function onShop(complain: Say, work: (shop: Shop) => Promise<void> | void): Promise<number> {
+  return said(complain, async () => {
+    const shop = new Shop(dataFolder());
+    try {
+      await work(shop);
+    } finally {
+      shop.sql.db.close();
+    }
+  });
+}
+
+/** Runs a command that writes: by the server that runs on the data folder, else here, while nobody else writes in it. */
+export function writing<Name extends CommandName>(
+  name: Name,
+  given: Given<Name>,
+  say: Say,
+  complain: Say,
+): Promise<number> {
+  return said(complain, async () => (await done(name, given)).forEach(say));
+}
+
+/** Does a command that writes, and gives what there is to say. */
+export async function done<Name extends CommandName>(name: Name, given: Given<Name>): Promise<string[]> {
+  const folder = dataFolder();
+  const answered = await askServer(folder, name, given);
+  if (answered) return answered;
+  const release = takeFolder(folder, `last ${name}`);
+  const shop = new Shop(folder);
   try {
-    shop = new Shop(dataFolder());
-    await work(shop);
+    return await runCommand(shop, name, given);
+  } finally {
+    shop.sql.db.close();
+    release();
+  }
+}
+
+/** Exit status 0, or 1 with a sentence for what was refused. */
+export async function said(complain: Say, work: () => Promise<void>): Promise<number> {
+  try {
+    await work();
     return 0;
   } catch (error) {
-    const refused =
-      error instanceof DataFolderError || error instanceof RangeError || (error as Error).name === 'Refused';
-    if (!refused) throw error;
-    complain((error as Error).message);
+    if (!(error instanceof DataFolderError) && !isRefusal(error)) throw error;
+    complain(error.message);
     return 1;
-  } finally {
-    shop?.sql.db.close();
   }
 }
 

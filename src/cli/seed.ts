@@ -1,5 +1,6 @@
 import { createServer } from 'node:net';
 import { seed } from '@/server/seed';
+import { takeFolder } from '@/server/data-folder';
 import { DataFolderError, dataFolder, Shop } from '@/server/shop';
 import { demoPictures, withyQuay } from '../../demo/catalogue';
 import { manyGoods } from '../../demo/many';
@@ -15,6 +16,7 @@ export async function seedDemo(
     return 1;
   }
   try {
+    const release = takeFolder(dataFolder(), 'last seed');
     const shop = new Shop(dataFolder());
     const filled = seed(shop, {
       catalogue: withyQuay,
@@ -30,6 +32,7 @@ export async function seedDemo(
         : `${dataFolder()} holds a shop already: left as it is.`,
     );
     shop.sql.db.close();
+    release();
     return 0;
   } catch (error) {
     if (!(error instanceof DataFolderError)) throw error;

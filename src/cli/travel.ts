@@ -1,22 +1,15 @@
 import chokidar from 'chokidar';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync } from 'node:fs';
-import { join } from 'node:path';
-import { takeTheme, putTheme } from '@/server/exchange';
-import { draftOf } from '@/server/files';
-import { Link, put } from '@/server/link';
-import { readFolder } from '@/server/shop';
+import { existsSync, mkdirSync, readdirSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { takeTheme } from '@/server/exchange';
+import { revisionIn } from '@/server/data-folder';
+import { put } from '@/server/link';
+import { dataFolder } from '@/server/shop';
 import { stateOf } from '@/server/states';
-import { readZip, themeOf, writeZip, type ThemeFiles } from '@/server/travel';
-import { addVersion } from '@/server/updates';
-import { onShop, stateNamed, type Say } from './on-shop';
+import { writeZip } from '@/server/travel';
+import { done, onShop, said, stateNamed, writing, type Say } from './on-shop';
 
 const isZip = (path: string): boolean => /\.zip$/i.test(path);
-
-async function themeAt(path: string): Promise<ThemeFiles> {
-  if (!existsSync(path)) throw new RangeError(`There is no ${path}.`);
-  if (!statSync(path).isDirectory()) return themeOf(await readZip(readFileSync(path)));
-  return themeOf(readFolder(path).map(([inner, bytes]) => ({ path: inner, bytes })));
-}
 
 /** `last out`: one layer of a draft, of a release or of what is live, as a ZIP or into a folder. */
 export function outCommand(
@@ -41,64 +34,49 @@ export function outCommand(
 
 /** `last in`: a ZIP or a folder in the place of a draft's own files; or, without a draft, as a version of a base or add-on. */
 export function inCommand(source: string, options: { draft?: string }, say: Say, complain: Say) {
-  return onShop(complain, async (shop) => {
-    const theme = await themeAt(source);
-    if (options.draft === undefined) {
-      const { name, version, kind } = addVersion(shop, theme);
-      say(`${name} ${version} (${kind}) is here. See on the Theme screen what it would change.`);
-      return;
-    }
-    const { changed } = putTheme(shop, draftOf(shop, options.draft), theme.files, 'command line');
-    say(
-      changed
-        ? `${theme.files.length} files are in “${options.draft}” now, as one change.`
-        : 'All of it was there already.',
-    );
-  });
+  return writing('in', { source: resolve(source), draft: options.draft ?? null }, say, complain);
 }
 
 /** How often the draft is looked at, in milliseconds. */
-const often = 400;
+const intervalMs = 400;
 
 /** `last link`: keeps a folder and a draft's own layer in step until it is ended. */
-export function linkCommand(name: string, folder: string, options: { once?: boolean }, say: Say, complain: Say) {
-  return onShop(complain, async (shop) => {
-    mkdirSync(folder, { recursive: true });
-    const link = new Link(shop, name, folder);
-    const turn = () => {
-      for (const line of link.turn()) say(line);
-    };
-    turn();
+export function linkCommand(draft: string, folder: string, options: { once?: boolean }, say: Say, complain: Say) {
+  const given = { draft, folder: resolve(folder) };
+  return said(complain, async () => {
+    const turn = async () => (await done('link', given)).forEach(say);
+    await turn();
     if (options.once) return;
-    say(`“${name}” and ${folder} are in step. Ctrl C ends it; the next time it goes on from here.`);
-    await new Promise<void>((resolve, reject) => {
+    say(`“${draft}” and ${folder} are in step. Ctrl C ends it; the next time it goes on from here.`);
+    await new Promise<void>((over, fail) => {
       let waiting: NodeJS.Timeout | null = null;
-      let revision = -1;
-      const guarded = () => {
-        try {
-          turn();
-        } catch (error) {
-          reject(error as Error);
-        }
+      let going = false;
+      const guarded = async () => {
+        if (going) return soon();
+        going = true;
+        await turn().catch(fail);
+        going = false;
       };
       // An editor writes a file in several steps: a moment's rest makes one of them.
       const soon = () => {
         if (waiting) clearTimeout(waiting);
-        waiting = setTimeout(guarded, 80);
+        waiting = setTimeout(() => void guarded(), 80);
       };
-      const watcher = chokidar.watch(folder, {
+      const watcher = chokidar.watch(given.folder, {
         ignored: (path) => /(?:^|\/)\.(?:last|git)(?:\/|$)/.test(path),
         ignoreInitial: true,
+        followSymlinks: false,
       });
       watcher.on('all', soon);
+      let revision = -1;
       const timer = setInterval(() => {
-        const now = shop.themes.draft(name)?.revision ?? -1;
+        const now = revisionIn(dataFolder(), draft);
         if (now !== revision) soon();
         revision = now;
-      }, often);
+      }, intervalMs);
       const end = () => {
         clearInterval(timer);
-        void watcher.close().then(resolve);
+        void watcher.close().then(over);
       };
       process.once('SIGINT', end);
       process.once('SIGTERM', end);

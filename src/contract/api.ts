@@ -336,8 +336,9 @@ export type FactsAnswer = z.output<typeof factsAnswer>;
 
 export const publishRequest = z.strictObject({
   note: z.string().max(500).default(''),
-  /** How often live had changed when the publisher looked: when it changed since, nothing is published. */
-  turn: z.int().optional(),
+  /** How often live had changed, and the draft's revision, when the publisher looked: when either changed since, nothing is published. */
+  turn: z.int(),
+  revision: z.int(),
 });
 export const publishAnswer = z.object({ number: z.number() });
 

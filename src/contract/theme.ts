@@ -58,7 +58,7 @@ export const releasesAnswer = z.object({
 });
 export type ReleasesAnswer = z.output<typeof releasesAnswer>;
 
-export const liveRequest = z.strictObject({ turn: z.int().optional() });
+export const liveRequest = z.strictObject({ turn: z.int() });
 
 export const copyRequest = z.strictObject({
   from: stateName,
@@ -187,6 +187,10 @@ export const compareAnswer = z.object({
   ),
   /** Assignments and registered alternates that differ, in words. */
   assignments: z.array(z.string()),
+  /** Of the second, where it is a draft: goes up with each change. */
+  revision: z.number(),
+  /** Goes up each time another release goes live. */
+  turn: z.number(),
 });
 export type CompareAnswer = z.output<typeof compareAnswer>;
 

@@ -9,8 +9,7 @@ import { localePrefix, readLocale } from '@/core/storefront/route';
 import { Carts, type StoredLine } from '@/store/carts';
 import type { StoredCatalogue } from '@/store/catalogue';
 import type { StateRow } from '@/store/themes';
-import { previewPort } from './gate';
-import { limitedText } from './http';
+import { limitedText } from './http/answers';
 import { inThread, type SentPage } from './jobs/services';
 import { prefixOf, type PageAsk } from './page';
 import type { Shop } from './shop';
@@ -20,10 +19,16 @@ const mostOfOne = 9999;
 const messages = new Set<CartMessage>(['added', 'changed', 'removed', 'less', 'none-left']);
 
 /** The token of the visitor's cart, from its cookie; null when there is none. */
-export function cartToken(request: Request): string | null {
-  const found = /(?:^|;\s*)last_cart=([A-Za-z0-9_-]{22})(?:;|$)/.exec(request.headers.get('cookie') ?? '');
-  return found?.[1] ?? null;
+export const cartToken = (request: Request): string | null => tokenIn(request.headers.get('cookie'));
+
+/** The same from the text of a `Cookie` header. */
+export function tokenIn(cookies: string | null | undefined): string | null {
+  return (cookies && /(?:^|;\s*)last_cart=([A-Za-z0-9_-]{22})(?:;|$)/.exec(cookies)?.[1]) || null;
 }
+
+/** How many things a cart holds. */
+export const cartCount = (shop: Shop, token: string): number =>
+  new Carts(shop.sql).lines(token).reduce((sum, line) => sum + line.quantity, 0);
 
 /** Within the Bench's frame, which stands in a page of another site, a cookie is kept only when it says that it may be there. */
 const setCookie = (token: string, secure: boolean, framed: boolean): string =>
@@ -89,14 +94,21 @@ interface CartAnswer {
 }
 
 /** Takes a form that was sent to the cart: something put in, changed, taken out, or all of it ordered. */
-export async function postCart(shop: Shop, state: StateRow, request: Request, ask: PageAsk): Promise<CartAnswer> {
+export async function postCart(
+  shop: Shop,
+  state: StateRow,
+  request: Request,
+  ask: PageAsk,
+  /** The form came from a page in the Bench's frame. */
+  framed: boolean,
+): Promise<CartAnswer> {
   const form = new URLSearchParams(await limitedText(request, 100_000));
   const { locales } = shop.catalogue().shop();
   const { locale } = readLocale(ask.path, locales);
   const base = prefixOf(state) + localePrefix(locale, locales);
   const token = cartToken(request) ?? randomBytes(16).toString('base64url');
   const secure = (ask.origin ?? '').startsWith('https:');
-  const headers: Record<string, string> = { 'Set-Cookie': setCookie(token, secure, previewPort(request) !== null) };
+  const headers: Record<string, string> = { 'Set-Cookie': setCookie(token, secure, framed) };
   const visit: Visit = { shop, state, ask, form, locale, base, token };
   const done = (did: string): CartAnswer => ({ status: 303, location: `${base}/cart?${did}`, headers });
   const shown = (status: number, html: string): CartAnswer => ({ status, html, headers });

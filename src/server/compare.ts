@@ -10,6 +10,8 @@ import { servedHashes } from './states';
 
 /** What differs between two states: layers below, files as they serve, and assignments. */
 export function compareStates(shop: Shop, a: StateRow, b: StateRow): CompareAnswer {
+  // Read before what it speaks of: what comes meanwhile makes the looker one turn late, never early.
+  const turn = shop.themes.liveTurn();
   const [mine, theirs] = [servedHashes(shop, a.id), servedHashes(shop, b.id)];
   const files: CompareAnswer['files'] = [];
   for (const path of [...new Set([...mine.keys(), ...theirs.keys()])].sort()) {
@@ -31,7 +33,7 @@ export function compareStates(shop: Shop, a: StateRow, b: StateRow): CompareAnsw
     if (one?.id !== other?.id) below.push({ a: one ? layerOf(one) : null, b: other ? layerOf(other) : null });
   }
   const assignments = differencesOf(shop.theme(a).alternates, shop.theme(b).alternates, wordingOf(shop));
-  return { a: a.name, b: b.name, below, files, assignments };
+  return { a: a.name, b: b.name, below, files, assignments, revision: b.revision, turn };
 }
 
 type Row = ReturnType<Shop['themes']['layers']>[number];

@@ -39,6 +39,10 @@ export function listFiles(
 
 /** A file as it serves, or as a layer has it: `layer` is its name, '' the shop's own. */
 export function openFile(shop: Shop, draft: StateRow, path: string, layer: string | null = null): FileAnswer {
+  return shop.sql.snapshot(() => fileAt(shop, shop.themes.state(draft.id) ?? draft, path, layer));
+}
+
+function fileAt(shop: Shop, draft: StateRow, path: string, layer: string | null): FileAnswer {
   const { theme } = shop.theme(draft);
   const everywhere = theme.everywhere(path);
   const topmost = everywhere[everywhere.length - 1] ?? refuse(404, 'file', `There is no file “${path}” in this theme.`);

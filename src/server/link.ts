@@ -1,10 +1,11 @@
-import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, realpathSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { z } from 'zod';
 import { syncSteps } from '@/core/compare/sync';
 import { hashOf } from '@/store/themes';
 import { draftOf, writeFiles } from './files';
-import { readFolder, type Shop } from './shop';
+import { linkOnTheWay, readFiles } from './folder-files';
+import type { Shop } from './shop';
 import { wrongFile } from './travel';
 
 const keptState = z.object({ draft: z.string(), files: z.record(z.string(), z.string()) });
@@ -24,12 +25,18 @@ export class Link {
   readonly #conflicts = new Map<string, string | null>();
   #both: Map<string, string>;
 
+  /** The folder itself, wherever a link to it stands. */
+  readonly folder: string;
+  readonly #left = new Set<string>();
+
   constructor(
-    readonly shop: Shop,
     readonly slug: string,
-    readonly folder: string,
+    folder: string,
   ) {
-    this.#own = join(folder, '.last');
+    this.folder = realpathSync(folder);
+    this.#own = join(this.folder, '.last');
+    if (linkOnTheWay(this.folder, '.last/theirs'))
+      throw new RangeError(`${this.#own} is or holds a symbolic link: delete it, then link the folder again.`);
     this.#known = join(this.#own, 'link.json');
     mkdirSync(this.#own, { recursive: true });
     const kept = existsSync(this.#known) ? keptState.parse(JSON.parse(readFileSync(this.#known, 'utf8'))) : null;
@@ -41,20 +48,32 @@ export class Link {
   }
 
   /** Brings both to the same once, and says what was done. */
-  turn(): Said[] {
-    const draft = draftOf(this.shop, this.slug);
-    const files = new Map(readFolder(this.folder).filter(([path]) => !/(?:^|\/)\./.test(path)));
+  turn(shop: Shop): Said[] {
+    const draft = draftOf(shop, this.slug);
+    const { files, left } = readFiles(this.folder);
+    const leftAt = (path: string) =>
+      [...left.keys()].find((one) => one === '' || path === one || path.startsWith(`${one}/`));
     const here = new Map([...files].map(([path, bytes]) => [path, hashOf(bytes)]));
-    const own = this.shop.themes.hashes(this.shop.themes.layers(draft.id).at(-1)?.id ?? 0);
+    const own = shop.themes.hashes(shop.themes.layers(draft.id).at(-1)?.id ?? 0);
     const there = new Map([...own].map(([path, { hash }]) => [path, hash]));
     const said: Said[] = [];
+    for (const [path, why] of left)
+      if (!this.#left.has(`${path} ${why}`)) {
+        this.#left.add(`${path} ${why}`);
+        said.push(`left alone: ${join(this.folder, path)} (${why})`);
+      }
+    if (left.has('')) return said;
+    // Without its note it is another folder than the one that was in step: nothing in it was taken away.
+    if (!existsSync(this.#known)) this.#both = new Map();
     for (const { path, to, hash } of syncSteps(this.#both, here, there)) {
+      // What cannot be read is not gone, and nothing is written over it.
+      if (leftAt(path) !== undefined) continue;
       const bytes = files.get(path) ?? null;
       if (to === 'conflict' && !this.#settled(path, hash)) {
-        said.push(...this.#conflict(path, hash));
+        said.push(...this.#conflict(shop, path, hash));
         continue;
       }
-      if (to === 'here') this.#write(path, hash);
+      if (to === 'here') this.#write(shop, path, hash);
       else {
         const wrong = bytes && wrongFile(path, bytes);
         const key = `${path} ${here.get(path) ?? ''}`;
@@ -63,7 +82,7 @@ export class Link {
           this.#refused.set(key, wrong);
           continue;
         }
-        writeFiles(this.shop, draft, [{ path, bytes, expected: there.get(path) ?? null }], path, 'linked folder');
+        writeFiles(shop, draft, [{ path, bytes, expected: there.get(path) ?? null }], path, 'linked folder');
         this.#conflicts.delete(path);
       }
       const gone = to === 'here' ? hash === null : bytes === null;
@@ -78,7 +97,7 @@ export class Link {
     const both = new Map<string, string>();
     for (const path of new Set([...here.keys(), ...there.keys(), ...this.#both.keys()])) {
       const [mine, theirs, was] = [here.get(path), there.get(path), this.#both.get(path)];
-      if (mine === theirs) {
+      if (leftAt(path) === undefined && mine === theirs) {
         if (mine !== undefined) both.set(path, mine);
       } else if (was !== undefined) both.set(path, was);
     }
@@ -97,21 +116,22 @@ export class Link {
     return this.#conflicts.has(path) && this.#conflicts.get(path) === hash && !existsSync(this.theirs(path));
   }
 
-  #conflict(path: string, hash: string | null): Said[] {
+  #conflict(shop: Shop, path: string, hash: string | null): Said[] {
     if (this.#conflicts.has(path) && this.#conflicts.get(path) === hash) return [];
     this.#conflicts.set(path, hash);
-    const bytes =
-      hash === null ? Buffer.from('(taken away in the draft)\n') : (this.shop.themes.bytes(hash) ?? Buffer.of());
+    const bytes = hash === null ? Buffer.from('(taken away in the draft)\n') : (shop.themes.bytes(hash) ?? Buffer.of());
     put(this.theirs(path), bytes);
     return [
       `conflict: ${path} was changed on both sides; neither is touched. The draft’s stands in ${this.theirs(path)}: put both together in ${join(this.folder, path)}, then delete that one.`,
     ];
   }
 
-  #write(path: string, hash: string | null): void {
+  #write(shop: Shop, path: string, hash: string | null): void {
     const file = join(this.folder, path);
+    const link = linkOnTheWay(this.folder, path);
+    if (link) throw new RangeError(`${link}: nothing is written through it. Put a folder in its place.`);
     if (hash === null) rmSync(file, { force: true });
-    else put(file, this.shop.themes.bytes(hash) ?? Buffer.of());
+    else put(file, shop.themes.bytes(hash) ?? Buffer.of());
   }
 
   #keep(): void {

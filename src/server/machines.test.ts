@@ -57,7 +57,7 @@ describe('schema.org data, held to its definitions (package schema-dts) by the T
   it('says prices as decimal amounts, addresses whole', () => {
     const [product] = dataOf(page('/product/deck-oil').html) as { url: string; offers: Record<string, unknown> }[];
     expect([product?.url, product?.offers.price, product?.offers.priceCurrency, product?.offers.availability]).toEqual([
-      `${origin}/live/product/deck-oil`,
+      `${origin}/product/deck-oil`,
       '16.50',
       'GBP',
       'https://schema.org/InStock',
@@ -71,10 +71,10 @@ describe('what search engines are told', () => {
       ([, language, href]) => [...(language ? [language] : []), href],
     );
   const table: [address: string, canonical: string | null][] = [
-    ['/product/tarred-hemp-rope?variant=WQ-THR-3', '/live/product/tarred-hemp-rope'],
-    ['/category/rope-and-cord?page=2', '/live/category/rope-and-cord?page=2'],
-    ['/listing/all?colour=navy&sort=price', '/live/listing/all'],
-    ['/fr/content/care', '/live/fr/content/care'],
+    ['/product/tarred-hemp-rope?variant=WQ-THR-3', '/product/tarred-hemp-rope'],
+    ['/category/rope-and-cord?page=2', '/category/rope-and-cord?page=2'],
+    ['/listing/all?colour=navy&sort=price', '/listing/all'],
+    ['/fr/content/care', '/fr/content/care'],
     ['/listing/search?q=rope', null],
     ['/cart', null],
     ['/gone', null],
@@ -88,9 +88,9 @@ describe('what search engines are told', () => {
   it('each language of a page, by tags that Intl knows (BCP 47), and the first for all others', () => {
     const found = link(page('/product/deck-oil').html, 'alternate');
     expect(found).toEqual([
-      ['en-GB', `${origin}/live/product/deck-oil`],
-      ['fr', `${origin}/live/fr/product/deck-oil`],
-      ['x-default', `${origin}/live/product/deck-oil`],
+      ['en-GB', `${origin}/product/deck-oil`],
+      ['fr', `${origin}/fr/product/deck-oil`],
+      ['x-default', `${origin}/product/deck-oil`],
     ]);
     for (const [language] of found.slice(0, 2)) expect(Intl.getCanonicalLocales(language)).toEqual([language]);
     expect(page('/fr/product/deck-oil').html).toContain('<html lang="fr"');
@@ -112,7 +112,7 @@ describe('sitemap.xml, by the rules of sitemaps.org', () => {
     for (const place of places) {
       expect(place.length).toBeLessThan(2048);
       expect(new URL(place).href).toBe(place);
-      const { status } = page(place.slice(`${origin}/live`.length) || '/');
+      const { status } = page(place.slice(`${origin}`.length) || '/');
       expect([place, status]).toEqual([place, 200]);
     }
     for (const { lastmod } of read.urlset.url) if (lastmod) expect(lastmod).toMatch(/^\d{4}-\d\d-\d\d$/);
@@ -131,7 +131,7 @@ describe('sitemap.xml, by the rules of sitemaps.org', () => {
     const index = sitemap(large, state, origin, null) as string;
     expect(XMLValidator.validate(index)).toBe(true);
     const parts = [...index.matchAll(/<loc>([^<]*)<\/loc>/g)].map(([, place]) => place);
-    expect(parts).toEqual([`${origin}/live/sitemap-1.xml`, `${origin}/live/sitemap-2.xml`]);
+    expect(parts).toEqual([`${origin}/sitemap-1.xml`, `${origin}/sitemap-2.xml`]);
     const counts = [1, 2].map((part) => sitemap(large, state, origin, part)?.match(/<url>/g)?.length ?? 0);
     expect(Math.max(...counts)).toBeLessThanOrEqual(50_000);
     const all = (text.match(/<url>/g)?.length ?? 0) + 60_000;
@@ -142,9 +142,15 @@ describe('sitemap.xml, by the rules of sitemaps.org', () => {
 });
 
 it('robots.txt keeps crawlers from drafts, carts and searches, and names the sitemap (RFC 9309)', () => {
-  const lines = robots(origin, ['en-GB', 'fr']).split('\n');
-  expect(lines[0]).toBe('User-agent: *');
-  for (const path of ['/draft/', '/api/', '/live/cart', '/live/fr/cart', '/live/listing/search'])
-    expect(lines).toContain(`Disallow: ${path}`);
-  expect(lines).toContain(`Sitemap: ${origin}/live/sitemap.xml`);
+  const lines = robots(origin, ['en-GB', 'fr'], true).split('\n');
+  expect(lines).toEqual([
+    'User-agent: *',
+    ...['/cart', '/listing/search', '/fragment/', '/fr/cart', '/fr/listing/search', '/fr/fragment/'].map(
+      (path) => `Disallow: ${path}`,
+    ),
+    '',
+    `Sitemap: ${origin}/sitemap.xml`,
+    '',
+  ]);
+  expect(robots(origin, ['en-GB'], false)).toBe('User-agent: *\nDisallow: /\n');
 });

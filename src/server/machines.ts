@@ -60,12 +60,13 @@ export function sitemap(shop: Shop, state: StateRow, origin: string, part: numbe
   return `${head}<urlset ${names}>\n${entries.join('\n')}\n</urlset>\n`;
 }
 
-/** `robots.txt` (RFC 9309): the live shop may be read, its carts and searches not, the workbench and drafts not at all. */
-export function robots(origin: string, locales: readonly string[]): string {
+/** `robots.txt` (RFC 9309): the live shop may be read, its carts and searches not, anything else not at all. */
+export function robots(origin: string, locales: readonly string[], live: boolean): string {
+  if (!live) return 'User-agent: *\nDisallow: /\n';
   const paths = locales.flatMap((locale) => {
-    const base = `/live${localePrefix(locale, locales)}`;
+    const base = localePrefix(locale, locales);
     return [`${base}/cart`, `${base}/listing/search`, `${base}/fragment/`];
   });
-  const lines = ['/draft/', '/bench', '/alternates', '/api/', ...paths].map((path) => `Disallow: ${path}`);
-  return ['User-agent: *', ...lines, '', `Sitemap: ${origin}/live/sitemap.xml`, ''].join('\n');
+  const lines = paths.map((path) => `Disallow: ${path}`);
+  return ['User-agent: *', ...lines, '', `Sitemap: ${origin}/sitemap.xml`, ''].join('\n');
 }

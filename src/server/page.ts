@@ -73,9 +73,14 @@ export function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageReques
 /** Today in UTC, as ISO 8601. */
 export const today = (): string => new Date().toISOString().slice(0, 10);
 
-/** What stands before every path of a state. */
-export const prefixOf = (state: StateRow): string =>
-  state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : (state.address ?? '/live');
+/** Environment variable, set at start: drafts have no host names, and stand below one address instead. */
+export const togetherVariable = 'LAST_DRAFTS_TOGETHER';
+
+/** What stands before every path of a state: nothing, where each has a host name. */
+export function prefixOf(state: StateRow): string {
+  if (process.env[togetherVariable] !== '1') return '';
+  return state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : (state.address ?? '');
+}
 
 /** A strong ETag (RFC 9110, 8.8.3) of these bytes. */
 export function etagOf(bytes: string | Buffer): string {

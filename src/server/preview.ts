@@ -13,7 +13,7 @@ import type { Layer, Theme } from '@/core/theme/theme';
 import { unmarked } from '@/core/theme/mark';
 import type { StateRow } from '@/store/themes';
 import { layerItem } from './files';
-import { fragmentOf, pageOf, type PageAsk } from './page';
+import { fragmentOf, pageOf, prefixOf, type PageAsk } from './page';
 import { refuse } from './refusal';
 import type { MadeTheme, Shop } from './shop';
 import { shownHash } from './shown';
@@ -29,7 +29,7 @@ export function reportPage(shop: Shop, draft: StateRow, ask: PageAsk, page: Page
   const path = page.subject ? localePrefix(locale, locales) + pathOf(page.subject) : ask.path;
   return {
     status: page.status,
-    address: `/draft/${draft.slug ?? ''}${path}${query ? `?${query}` : ''}`,
+    address: `${prefixOf(draft)}${path}${query ? `?${query}` : ''}`,
     subject: page.subject,
     template: page.choice.template,
     because: page.choice.because,

@@ -20,21 +20,26 @@ export function changesOf(shop: Shop, draft: StateRow): ChangesAnswer {
   return { files, problems: [...theme.checkAll()] };
 }
 
+/** What someone looked at before deciding: the draft's revision, and how often live had changed. */
+export interface Reviewed {
+  revision?: number | undefined;
+  turn?: number | undefined;
+}
+
 /**
- * Puts a draft live in one step. Refused while a template has an error, and when another release went live since the one
- * who publishes looked (`turn`).
+ * Puts a draft live in one step: exactly what was reviewed. Refused while a template has an error, when the draft was changed
+ * since it was looked at or checked, and when another release went live since.
  */
 export function publish(
   shop: Shop,
   draft: StateRow,
-  { note, turn }: { note: string; turn?: number | undefined },
+  { note, turn, revision = draft.revision }: { note: string } & Reviewed,
   by = '',
   /** What is wrong with the draft as it is given here; left out: looked up. */
   problems?: ChangesAnswer['problems'],
 ): { number: number } {
-  // What was checked is what goes live, or it is checked again.
-  const same = shop.themes.draft(draft.slug ?? '')?.revision === draft.revision;
-  const found = problems && same ? problems : changesOf(shop, draft).problems;
+  refuseRevision(shop, draft, revision);
+  const found = problems ?? changesOf(shop, draft).problems;
   const errors = found.filter((one) => one.severity === 'error');
   const [first] = errors;
   if (first) {
@@ -45,9 +50,27 @@ export function publish(
   }
   const release = shop.themes.transaction(() => {
     refuseTurn(shop, turn, 'published');
+    // What was checked is what is published: both are the revision that was reviewed.
+    refuseRevision(shop, draft, revision);
+    refuseRevision(shop, draft, draft.revision);
     return shop.themes.publish(draft.id, note, new Date().toISOString(), by);
   });
   return { number: release.number ?? 0 };
+}
+
+/** Refuses when a draft is not any more what someone looked at, with who changed what. */
+function refuseRevision(shop: Shop, draft: StateRow, revision: number): void {
+  const now = shop.themes.state(draft.id);
+  if (!now || now.removedAt !== null) refuse(404, 'draft', `There is no draft “${draft.slug ?? ''}” any more.`);
+  if (now.revision === revision) return;
+  const since = shop.themes.changes(draft.id, Math.max(1, now.revision - revision));
+  const who = [...new Set(since.map(({ madeBy }) => madeBy).filter(Boolean))].join(' and ');
+  const what = [...new Set(since.map(({ title }) => title))].slice(0, 3).join('; ');
+  refuse(
+    409,
+    'revision',
+    `Not published: ${now.name} was changed${who ? ` by ${who}` : ''} since you looked at it (${what}). Look at what differs now, then decide again.`,
+  );
 }
 
 /** Makes an earlier release the one that visitors see, in one step. */

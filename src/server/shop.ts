@@ -5,7 +5,8 @@ import type { ReadAlternates } from '@/core/alternates/alternates';
 import type { FieldSubject } from '@/core/catalogue/rows';
 import { CatalogueFacts } from '@/core/catalogue/site';
 import { Theme, type Layer } from '@/core/theme/theme';
-import { DataFolderError, dataFolder, openDatabase, openForReading } from '@/store/database';
+import { databaseFile, DataFolderError, dataFolder, openDatabase, openForReading } from '@/store/database';
+import { FileWatch } from '@/store/watch';
 import { StoredCatalogue } from '@/store/catalogue';
 import { Kept } from '@/store/kept';
 import { Statements } from '@/store/statements';
@@ -46,6 +47,7 @@ export class Shop {
 
   constructor(folder: string, { readOnly = false } = {}) {
     this.sql = new Statements(readOnly ? openForReading(folder) : openDatabase(folder));
+    if (!readOnly && folder !== ':memory:') this.sql.watch = new FileWatch(databaseFile(folder));
     this.themes = new StoredThemes(this.sql);
     this.pictures = new Pictures(folder === ':memory:' ? null : join(folder, 'pictures'));
   }
@@ -66,9 +68,20 @@ export class Shop {
   /** The theme and assignments of a state. Asks the store for its revision each time, so that nothing stale is served. */
   theme(state: StateRow): MadeTheme {
     this.facts();
-    const key = `${state.revision} ${this.#facts?.version}`;
     const kept = this.#made.get(state.id);
-    if (kept?.key === key) return kept;
+    if (kept?.key === this.#keyOf(state)) return kept;
+    const made = this.sql.snapshot(() => this.#readTheme(this.themes.state(state.id) ?? state));
+    if (this.#made.size > 20) this.#made.clear();
+    this.#made.set(state.id, made);
+    return made;
+  }
+
+  #keyOf(state: StateRow): string {
+    return `${state.revision} ${this.#facts?.version}`;
+  }
+
+  /** The theme as it stands in the store, under the revision that it has there. */
+  #readTheme(state: StateRow): MadeTheme {
     const layers: Layer[] = this.themes.layers(state.id).map(({ id, kind, name, version }) => ({
       kind,
       name,
@@ -79,10 +92,7 @@ export class Shop {
           .map(({ path, hash, bytes }) => [path, { hash, text: textual.test(path) ? bytes.toString('utf8') : null }]),
       ),
     }));
-    const made = { ...this.themeOf(layers), key };
-    if (this.#made.size > 20) this.#made.clear();
-    this.#made.set(state.id, made);
-    return made;
+    return { ...this.themeOf(layers), key: this.#keyOf(state) };
   }
 
   /** A theme of these layers for this shop; nothing of it is kept. */

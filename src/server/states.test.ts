@@ -9,7 +9,7 @@ import { contentBy, driftOf, layersOf, settle } from './layers';
 import { renameFile } from './rename';
 import { editAlternates } from './alternates';
 import { pageOf } from './page';
-import { publish, putBack } from './release';
+import { changesOf, publish, putBack } from './release';
 import { readFolder, type MadeTheme, type Shop } from './shop';
 import { copyState, draftItems, removeDraft, restoreDraft, releaseItems, stateOf } from './states';
 import { serveState } from './storefront';
@@ -187,10 +187,26 @@ describe('releases', () => {
     expect(shop.themes.live()?.number).toBe(2);
     expect(publish(shop, spring(), { note: '', turn: 2 })).toEqual({ number: 3 });
   });
+  it('put live exactly what was reviewed: a colleague’s save in between is told, not published', () => {
+    save('pieces/stock.html', stock('reviewed'));
+    const { revision, turn } = compareStates(shop, stateOf(shop, 'live'), spring());
+    const checked = changesOf(shop, spring()).problems;
+    saveFile(shop, spring(), 'pieces/tags.html', tags('unseen'), null, 'Kim');
+    const message =
+      'Not published: Spring fit-out was changed by Kim since you looked at it (pieces/tags.html). Look at what differs now, then decide again.';
+    expect(() => publish(shop, spring(), { note: '', turn, revision }, 'Robin', checked)).toThrow(message);
+    // Nor when the row that the publisher holds is the old one, and the save came while it was being checked.
+    const before = { ...spring(), revision };
+    expect(() => publish(shop, before, { note: '', turn, revision }, 'Robin', checked)).toThrow(message);
+    expect(shop.themes.live()?.number).toBe(1);
+    const again = compareStates(shop, stateOf(shop, 'live'), spring());
+    expect(publish(shop, spring(), { note: '', ...again })).toEqual({ number: 2 });
+    expect([page('live', '/product/deck-oil').includes('unseen')]).toEqual([true]);
+  });
   it('a page that was made before gets the files that it was made with', async () => {
     save('assets/css/own.css', '.a { color: red }');
     publish(shop, spring(), { note: '' });
-    const [, link = ''] = /href="(\/live\/assets\/css\/own\.css\?v=[0-9a-f]+)"/.exec(page('live', '/')) ?? [];
+    const [, link = ''] = /href="(\/assets\/css\/own\.css\?v=[0-9a-f]+)"/.exec(page('live', '/')) ?? [];
     save('assets/css/own.css', '.a { color: blue }');
     publish(shop, spring(), { note: '' });
     const answer = await serveState(

@@ -4,7 +4,8 @@ import { getMedia } from '@/store/media';
 import { cartOf, cartToken, postCart, sampleCart } from './cart';
 import { robots, sitemap } from './machines';
 import { Day, marksOfView } from '@/core/language';
-import { previewPort } from './gate';
+import { addresses } from './http/addresses';
+import { safetyHeaders, type AnswerKind } from './http/headers';
 import { spriteOf } from './icons';
 import type { Lane } from './jobs/pool';
 import { inThread } from './jobs/services';
@@ -37,8 +38,7 @@ export async function serveState(shop: Shop, state: StateRow, request: Request, 
   } catch (error) {
     if ((error as Error).name !== 'JobEnded') throw error;
     console.error(`${path} was ended: ${(error as Error).message}`);
-    const headers = { 'Content-Type': 'text/plain; charset=utf-8', 'Cache-Control': 'no-store', 'Retry-After': '5' };
-    return new Response(`This page could not be made: ${(error as Error).message}.`, { status: 503, headers });
+    return said(503, `This page could not be made: ${(error as Error).message}.`, { 'Retry-After': '5' });
   }
 }
 
@@ -47,7 +47,8 @@ async function serve(shop: Shop, state: StateRow, request: Request, path: string
   const origin = originOf(request);
   const map = /^\/sitemap(?:-(\d{1,4}))?\.xml$/.exec(path);
   if (map) return serveText(sitemap(shop, state, origin, map[1] ? Number(map[1]) : null), 'application/xml');
-  if (path === '/robots.txt') return serveText(robots(origin, shop.catalogue().shop().locales), 'text/plain');
+  if (path === '/robots.txt')
+    return serveText(robots(origin, shop.catalogue().shop().locales, isLive(shop, state)), 'text/plain');
   const url = new URL(request.url);
   const query = Object.fromEntries(url.searchParams);
   const tried = state.kind === 'draft' ? (query.try ?? null) : null;
@@ -57,36 +58,22 @@ async function serve(shop: Shop, state: StateRow, request: Request, path: string
     delete query.on;
     if (path.startsWith('/picture/')) return servePicture(shop, state, path, query.of ?? '/');
   }
-  // On the Bench a page is shown in a frame, by a port of its own: there it carries marks that tell where everything comes from, notices where a
-  // piece failed, and the script that tells the Bench where it stands.
-  const preview = state.kind === 'draft' ? previewPort(request) : null;
-  const framed = preview !== null && request.headers.get('sec-fetch-dest') === 'iframe';
+  // On the Bench a page is shown in a frame: there it carries marks that tell where everything comes from, notices where a
+  // piece failed, and the script that tells the Bench where it stands. Only the workbench may put it into one.
+  const framed = state.kind === 'draft' && request.headers.get('sec-fetch-dest') === 'iframe';
   const bare = framed && 'bare' in query;
   if (framed) delete query.bare;
   const catalogue = shop.catalogue();
   const plain = readLocale(path, catalogue.shop().locales);
-  if (plain.path.startsWith('/fragment/')) return serveFragment(shop, state, path, query, preview !== null);
+  if (plain.path.startsWith('/fragment/')) return serveFragment(shop, state, path, query, inFrame(request, state));
   const token = cartToken(request);
   const ask = { path, query, tried, on, traced: framed, origin };
   const sample = framed && token === null && plain.path === '/cart' && !('empty' in query);
   const cart = sample ? sampleCart(shop, plain.locale) : await cartOf(shop, state, ask, token);
-  const headers = pageHeaders(plain.locale, preview);
+  const headers = pageHeaders(state, plain.locale);
   if (framed) return serveFramed(shop, state, { ...ask, cart }, headers, bare);
   const has = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
-  const key =
-    state.kind === 'release' && plain.path !== '/cart'
-      ? JSON.stringify([
-          prefixOf(state),
-          state.id,
-          state.revision,
-          catalogue.revision,
-          today(),
-          has,
-          origin,
-          path,
-          url.search,
-        ])
-      : null;
+  const key = pageKey(shop, state, { path, search: url.search, origin, has });
   let made = key === null ? null : shop.pages.get(key);
   if (!made) {
     const page = await inThread(shop, laneOf(state), 'sent', state, { ...ask, cart }, null);
@@ -100,17 +87,9 @@ async function serve(shop: Shop, state: StateRow, request: Request, path: string
   return new Response(made.bytes, { headers });
 }
 
-/** Who may show a page in a frame: the preview's, the workbench alone, which stands at another port and perhaps by another name. */
-function framers(preview: number | null): string {
-  if (preview === null) return "'self'";
-  const port = process.env.LAST_PORT ?? '4170';
-  const named = (process.env.LAST_HOST ?? '')
-    .split(',')
-    .map((one) => one.trim())
-    .filter(Boolean);
-  const hosts = ['127.0.0.1', 'localhost', ...named.map((one) => one.replace(/:\d+$/, ''))];
-  return hosts.flatMap((host) => [`http://${host}:${port}`, ...(named.length ? [`https://${host}`] : [])]).join(' ');
-}
+/** Whether a state is what visitors see, at the address that they use. */
+const isLive = (shop: Shop, state: StateRow): boolean =>
+  state.address === undefined && shop.themes.live()?.id === state.id;
 
 /** A page in the Bench's frame: with marks, the script that talks with the Bench, and a number by which it can be made again. */
 async function serveFramed(
@@ -130,41 +109,63 @@ async function serveFramed(
   return new Response(page.bytes, { status: page.status, headers });
 }
 
+/** What a kept page is known by: all that it was made from. Null: a page that is not kept. */
+export function pageKey(
+  shop: Shop,
+  state: StateRow,
+  { path, search, origin, has }: { path: string; search: string; origin: string; has: number },
+): string | null {
+  if (state.kind !== 'release' || /(?:^|\/)cart\/?$/.test(path)) return null;
+  return `${state.id} ${state.revision} ${shop.catalogue().revision} ${today()} ${has} ${prefixOf(state)}\n${origin}\n${path}\n${search}`;
+}
+
 /** Customers wait for live pages only. */
 const laneOf = (state: StateRow): Lane => (state.kind === 'release' ? 'live' : 'preview');
 
-const pageHeaders = (locale: string, preview: number | null = null): Headers =>
+export const pageHeaders = (state: StateRow, locale: string): Headers =>
   new Headers({
+    ...safetyHeaders(state.kind === 'draft' ? 'draft' : 'page', { addresses: addresses() }),
     'Content-Type': 'text/html; charset=utf-8',
     'Content-Language': locale,
     // A page is asked for anew each time, so that nothing that was changed is shown as it was; the ETag spares its bytes.
     'Cache-Control': 'no-cache',
     Vary: 'Cookie, Sec-Fetch-Dest',
-    'Content-Security-Policy': `frame-ancestors ${framers(preview)}`,
-    'X-Content-Type-Options': 'nosniff',
   });
 
+/** Whether a draft's page may have asked for this from within the Bench's frame: as a page in it, or by a script. */
+export const inFrame = (request: Request, state: StateRow): boolean =>
+  state.kind === 'draft' && ['iframe', 'empty'].includes(request.headers.get('sec-fetch-dest') ?? '');
+
 function serveText(text: string | null, type: string): Response {
-  if (text === null) return new Response('There is no such part of the sitemap.', { status: 404 });
-  return new Response(text, { headers: { 'Content-Type': `${type}; charset=utf-8`, 'Cache-Control': 'no-cache' } });
+  if (text === null) return said(404, 'There is no such part of the sitemap.');
+  return said(200, text, { 'Content-Type': `${type}; charset=utf-8`, 'Cache-Control': 'no-cache' });
+}
+
+/** A sentence in the place of what was asked for. */
+function said(status: number, text: string, more: Record<string, string> = {}): Response {
+  const headers = {
+    ...safetyHeaders('file', { addresses: addresses() }),
+    'Content-Type': 'text/plain; charset=utf-8',
+    'Cache-Control': 'no-store',
+    ...more,
+  };
+  return new Response(text, { status, headers });
 }
 
 /** Takes a form that a page of the shop sent: to its cart. */
 export async function takeForm(shop: Shop, state: StateRow, request: Request, path: string): Promise<Response> {
   const { path: plain, locale } = readLocale(path, shop.catalogue().shop().locales);
-  if (plain !== '/cart')
-    return new Response('Forms are sent to /cart.', { status: 405, headers: { Allow: 'GET, HEAD' } });
+  if (plain !== '/cart') return said(405, 'Forms are sent to /cart.', { Allow: 'GET, HEAD' });
   const ask = { path, query: {}, tried: null, origin: originOf(request) };
   let made;
   try {
-    made = await postCart(shop, state, request, ask);
+    made = await postCart(shop, state, request, ask, inFrame(request, state));
   } catch (error) {
     if ((error as Error).name !== 'Refused') throw error;
     const { status, body } = error as Refused;
-    return new Response(body.message, { status });
+    return said(status, body.message);
   }
-  const preview = state.kind === 'draft' ? previewPort(request) : null;
-  const headers = pageHeaders(locale, preview);
+  const headers = pageHeaders(state, locale);
   headers.set('Cache-Control', 'no-store');
   for (const [name, value] of Object.entries(made.headers)) headers.set(name, value);
   if (made.location) headers.set('Location', made.location);
@@ -175,8 +176,8 @@ export async function takeForm(shop: Shop, state: StateRow, request: Request, pa
 async function servePicture(shop: Shop, state: StateRow, path: string, of: string): Promise<Response> {
   const name = path.slice('/picture/'.length);
   const html = await inThread(shop, laneOf(state), 'picture', state, name, of);
-  if (html === null) return new Response(`There is no piece ${name} that is given what ${of} shows.`, { status: 404 });
-  return new Response(html, { headers: pageHeaders(shop.catalogue().shop().locale) });
+  if (html === null) return said(404, `There is no piece ${name} that is given what ${of} shows.`);
+  return new Response(html, { headers: pageHeaders(state, shop.catalogue().shop().locale) });
 }
 
 /** A piece by its own address, for scripts to fetch; for the Bench's frame with marks of its own view. */
@@ -189,17 +190,13 @@ async function serveFragment(
 ): Promise<Response> {
   const ask = { path, query, traced };
   const made = await inThread(shop, laneOf(state), 'fragment', state, ask);
-  if (made === null)
-    return new Response(`There is no served piece ${path.slice('/fragment/'.length)}.`, { status: 404 });
+  if (made === null) return said(404, `There is no served piece ${path.slice('/fragment/'.length)}.`);
   const html = traced ? marksOfView(made, shop.views.add({ draft: state.slug ?? '', kind: 'fragment', ask })) : made;
   return new Response(html, {
     headers: {
       'Content-Type': 'text/html; charset=utf-8',
       'Cache-Control': 'no-cache',
-      'X-Content-Type-Options': 'nosniff',
-      // Alone in a window its scripts would run with whatever was given in the address.
-      'Content-Security-Policy': "frame-ancestors 'self'; sandbox",
-      'Access-Control-Allow-Origin': '*',
+      ...safetyHeaders('fragment', { addresses: addresses() }),
     },
   });
 }
@@ -219,7 +216,7 @@ function serveAsset(shop: Shop, state: StateRow, request: Request, path: string)
     version !== null && !file?.hash.startsWith(version) ? shop.themes.bytesOfVersion(path.slice(1), version) : null;
   if (earlier) return kept(request, earlier.bytes, earlier.hash, path, true);
   const bytes = file && shop.themes.bytes(file.hash);
-  if (!file || !bytes) return new Response(`There is no file ${path} in this theme.`, { status: 404 });
+  if (!file || !bytes) return said(404, `There is no file ${path} in this theme.`);
   return kept(request, bytes, file.hash, path, version !== null && file.hash.startsWith(version));
 }
 
@@ -244,7 +241,11 @@ function serveSprite(shop: Shop, state: StateRow, request: Request, version: str
 export async function serveMedia(shop: Shop, request: Request, path: string): Promise<Response> {
   const file = getMedia(shop.sql, path);
   if (!file) {
-    const headers = { 'Content-Type': types.svg as string, 'Cache-Control': 'no-cache' };
+    const headers = {
+      ...safetyHeaders('document', { addresses: addresses() }),
+      'Content-Type': types.svg as string,
+      'Cache-Control': 'no-cache',
+    };
     return new Response(standIn, { status: 404, headers });
   }
   const query = new URL(request.url).searchParams;
@@ -260,26 +261,26 @@ export async function serveMedia(shop: Shop, request: Request, path: string): Pr
   return response;
 }
 
-/** A file of a theme by its content, for the workbench: nothing in it runs. */
+/** A file of a theme by its content, for the workbench: an attachment, so that nothing in it runs or is shown as a page there. */
 export function serveContent(request: Request, path: string, hash: string, bytes: Buffer): Response {
   const response = kept(request, bytes, hash, path, true);
-  response.headers.set('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; sandbox");
-  response.headers.delete('Access-Control-Allow-Origin');
+  for (const [name, value] of Object.entries(safetyHeaders('data', { addresses: addresses() })))
+    response.headers.set(name, value);
+  const type = response.headers.get('Content-Type') ?? '';
+  if (!/^(?:image|font)\//.test(type)) response.headers.set('Content-Type', 'application/octet-stream');
+  response.headers.set('Content-Disposition', 'attachment');
   return response;
 }
 
 function kept(request: Request, bytes: Buffer, hash: string, path: string, forGood: boolean): Response {
   const etag = `"${hash}"`;
+  const kind: AnswerKind = /\.svg$/i.test(path) ? 'document' : 'file';
   const headers = new Headers({
+    ...safetyHeaders(kind, { addresses: addresses() }),
     'Content-Type': types[path.split('.').pop()?.toLowerCase() ?? ''] ?? 'application/octet-stream',
     'Cache-Control': forGood ? 'public, max-age=31536000, immutable' : 'no-cache',
     ETag: etag,
-    'X-Content-Type-Options': 'nosniff',
-    // A frame of the Bench has an origin of its own: fonts and module scripts need this.
-    'Access-Control-Allow-Origin': '*',
   });
-  if (/\.svg$/i.test(path))
-    headers.set('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; sandbox");
   if (matches(request.headers.get('if-none-match'), etag)) return new Response(null, { status: 304, headers });
   return new Response(new Uint8Array(bytes), { headers });
 }

@@ -198,8 +198,8 @@ describe('a preview and a served piece', () => {
     serveState(
       shop,
       draft(),
-      new Request(`http://localhost/draft/spring${path}${query}`, {
-        headers: { 'sec-fetch-dest': dest, ...(dest === 'iframe' ? { 'x-last-preview': '4171' } : {}) },
+      new Request(`http://spring.localhost:4171${path}${query}`, {
+        headers: { 'sec-fetch-dest': dest },
       }),
       path,
     );

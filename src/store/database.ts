@@ -1,16 +1,23 @@
 import Database from 'better-sqlite3';
-import { accessSync, constants, mkdirSync } from 'node:fs';
+import { accessSync, constants, existsSync, mkdirSync, renameSync, rmSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { catalogue } from './migrations/0001-catalogue';
 import { theme } from './migrations/0002-theme';
 import { shopping } from './migrations/0003-shopping';
 import { history } from './migrations/0004-history';
 import { changes } from './migrations/0005-changes';
+import { repair } from './migrations/0006-repair';
 
 export type Db = Database.Database;
 
-/** In the order in which they are applied; one that was released is never changed. */
-const migrations = [catalogue, theme, shopping, history, changes];
+/** In the order in which they are applied; one that has landed is never changed (migrations.test.ts). */
+const migrations: (string | ((db: Db) => void))[] = [catalogue, theme, shopping, history, changes, repair];
+
+/** Version of the data that this Last writes. */
+export const dataVersion = migrations.length;
+
+/** The database of a data folder. */
+export const databaseFile = (folder: string): string => join(folder, 'last.sqlite');
 
 /** The folder that holds a shop's data: `LAST_DATA`, else `data` beside the program. */
 export function dataFolder(): string {
@@ -18,11 +25,13 @@ export function dataFolder(): string {
 }
 
 /** A sentence for people when the data folder cannot be used; it names the folder and what to do. */
-export class DataFolderError extends Error {}
+export class DataFolderError extends Error {
+  override readonly name: string = 'DataFolderError';
+}
 
 /** Opens the database of a data folder that another connection made, for reading only. */
 export function openForReading(folder: string): Db {
-  const db = new Database(join(folder, 'last.sqlite'), { readonly: true, fileMustExist: true });
+  const db = new Database(databaseFile(folder), { readonly: true, fileMustExist: true });
   tune(db);
   return db;
 }
@@ -43,7 +52,7 @@ export function openDatabase(folder: string): Db {
         `The data folder ${folder} cannot be written: ${why}. Give LAST_DATA another folder, or change its rights.`,
       );
     }
-    file = join(folder, 'last.sqlite');
+    file = databaseFile(folder);
   }
   let db: Db;
   try {
@@ -53,29 +62,52 @@ export function openDatabase(folder: string): Db {
     throw new DataFolderError(`The database ${file} cannot be opened: ${(error as Error).message}.`);
   }
   db.pragma('foreign_keys = ON');
-  db.pragma('synchronous = NORMAL');
+  // What was answered with “saved” is on the disk.
+  db.pragma('synchronous = FULL');
   tune(db);
-  migrate(db);
+  migrate(db, folder);
   return db;
 }
 
 function tune(db: Db): void {
   db.pragma('busy_timeout = 5000');
-  // A large catalogue is read through the system's memory instead of being copied page by page.
-  db.pragma('mmap_size = 1073741824');
+  // Not through memory maps: a file that someone truncates would end the process at the next read.
+  db.pragma('mmap_size = 0');
   db.pragma('cache_size = -32000');
 }
 
-/** Applies the migrations that a database has not had yet, each in a transaction with the mark that it was. */
-function migrate(db: Db): void {
+/** Applies the migrations that a database has not had yet, each in a transaction with the mark that it was; before, a copy is made. */
+function migrate(db: Db, folder: string): void {
   const done = db.pragma('user_version', { simple: true }) as number;
-  if (done > migrations.length) {
+  if (done > dataVersion) {
+    db.close();
     throw new DataFolderError('The data folder was written by a newer Last: use that one, or another folder.');
   }
-  for (let at = done; at < migrations.length; at++) {
+  if (done > 0 && done < dataVersion && folder !== ':memory:') copyBefore(db, folder, done);
+  for (let at = done; at < dataVersion; at++) {
     db.transaction(() => {
-      db.exec(migrations[at] as string);
+      const migration = migrations[at] as (typeof migrations)[number];
+      if (typeof migration === 'string') db.exec(migration);
+      else migration(db);
       db.pragma(`user_version = ${at + 1}`);
     }).immediate();
+  }
+}
+
+/** Keeps the data as it is before it is brought up to date: `last.before-6.sqlite`, which `last restore` takes. */
+function copyBefore(db: Db, folder: string, version: number): void {
+  const file = join(folder, `last.before-${version + 1}.sqlite`);
+  if (existsSync(file)) return;
+  const part = `${file}.part`;
+  try {
+    rmSync(part, { force: true });
+    db.prepare('VACUUM INTO ?').run(part);
+    renameSync(part, file);
+  } catch (error) {
+    rmSync(part, { force: true });
+    db.close();
+    throw new DataFolderError(
+      `The data of ${folder} is to be brought up to date, but no copy of it can be made before: ${(error as Error).message}. Make room on the disk, then start again.`,
+    );
   }
 }

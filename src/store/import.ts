@@ -4,7 +4,9 @@ import type { Statements } from './statements';
 import type { TextKind } from './texts';
 
 /** A sentence about a name that the file uses and does not declare. */
-export class CatalogueFileError extends Error {}
+export class CatalogueFileError extends Error {
+  override readonly name = 'CatalogueFileError';
+}
 
 /** Takes the whole catalogue out, pictures aside; run it in a transaction with what takes its place. */
 export function removeCatalogue(sql: Statements): void {

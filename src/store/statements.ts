@@ -1,5 +1,6 @@
 import type { Statement } from 'better-sqlite3';
 import type { Db } from './database';
+import type { FileWatch } from './watch';
 
 /** Prepares each SQL text once for a database, and counts what is run: no page may make more queries than it must. */
 export class Statements {
@@ -7,7 +8,15 @@ export class Statements {
   /** Queries run so far. */
   count = 0;
 
+  /** Looked at before anything is written. */
+  watch: FileWatch | null = null;
+
   constructor(readonly db: Db) {}
+
+  /** Reads what belongs together as it is at one moment. */
+  snapshot<T>(work: () => T): T {
+    return this.db.inTransaction ? work() : this.db.transaction(work).deferred();
+  }
 
   all<T>(sql: string, ...values: unknown[]): T[] {
     return this.#run(sql).all(...values) as T[];
@@ -18,6 +27,7 @@ export class Statements {
   }
 
   run(sql: string, ...values: unknown[]): { changes: number; id: number } {
+    if (this.watch && !this.db.inTransaction) this.watch.check();
     const { changes, lastInsertRowid } = this.#run(sql).run(...values);
     return { changes, id: Number(lastInsertRowid) };
   }

@@ -5,7 +5,7 @@ import Database from 'better-sqlite3';
 import { describe, expect, it } from 'vitest';
 import { catalogueFile } from '@/contract/catalogue-file';
 import { StoredCatalogue } from './catalogue';
-import { DataFolderError, openDatabase } from './database';
+import { DataFolderError, openDatabase, dataVersion } from './database';
 import { importCatalogue } from './import';
 import { catalogue } from './migrations/0001-catalogue';
 import { theme } from './migrations/0002-theme';
@@ -63,7 +63,7 @@ describe('the database', () => {
       first.pragma('journal_mode', { simple: true }),
       first.pragma('foreign_keys', { simple: true }),
       first.pragma('user_version', { simple: true }),
-    ]).toEqual(['wal', 1, 5]);
+    ]).toEqual(['wal', 1, dataVersion]);
     first.close();
     openDatabase(at).close();
   });

@@ -78,6 +78,7 @@ export class ChangedMeanwhile extends Error {
 export class StoredThemes extends StoredLayers {
   /** Runs `work` whole or not at all. */
   transaction<T>(work: () => T): T {
+    this.sql.watch?.check();
     return this.sql.db.transaction(work).immediate();
   }
 

@@ -1,16 +1,26 @@
 import { Suspense, type ReactNode } from 'react';
+import { addresses } from '@/server/http/addresses';
+import { token } from '@/server/http/token';
+import { AddressesProvider } from '@/ui/shared/addresses';
 import { Bar } from '@/ui/shared/Bar';
 import { Providers } from '@/ui/shared/Providers';
 
+/** Addresses and the token are known when the server runs, and each answer's scripts carry a nonce of their own. */
+export const dynamic = 'force-dynamic';
+
 export default function WorkbenchLayout({ children }: { children: ReactNode }) {
+  const { shop, drafts, apart } = addresses();
   return (
-    <Providers>
-      <Suspense>
-        <div className="workbench">
-          <Bar />
-          {children}
-        </div>
-      </Suspense>
-    </Providers>
+    <AddressesProvider value={{ shop, drafts, apart }}>
+      <meta name="last-token" content={token()} />
+      <Providers>
+        <Suspense>
+          <div className="workbench">
+            <Bar />
+            {children}
+          </div>
+        </Suspense>
+      </Providers>
+    </AddressesProvider>
   );
 }

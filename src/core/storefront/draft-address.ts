@@ -7,20 +7,20 @@ export interface DraftView {
 
 const views = ['try', 'on', 'bare'] as const;
 
-/** Address of a page (path and query in the shop) as a draft of that name shows it. */
-export function draftAddress(draft: string, page: string, { try: tried, on, bare }: DraftView = {}): string {
+/** Address of a page (path and query in the shop) below the base of a draft's addresses. */
+export function draftAddress(base: string, page: string, { try: tried, on, bare }: DraftView = {}): string {
   const query = new URLSearchParams({
     ...(tried ? { try: tried } : {}),
     ...(on ? { on } : {}),
     ...(bare ? { bare: '' } : {}),
   }).toString();
-  const address = `/draft/${draft}${page}`;
+  const address = base + page;
   return query ? `${address}${page.includes('?') ? '&' : '?'}${query}` : address;
 }
 
-/** The page that such an address shows: its path and query in the shop. Null: it is none of this draft's. */
-export function pageOfDraft(draft: string, address: string): string | null {
-  const prefix = `/draft/${draft}`;
+/** The page that a path and query of a draft's origin show: path and query in the shop. Null: it is none of this draft's. */
+export function pageOfDraft(base: string, address: string): string | null {
+  const prefix = new URL(base).pathname.replace(/\/$/, '');
   if (!address.startsWith(`${prefix}/`)) return null;
   const { pathname, searchParams } = new URL(`http://shop.invalid${address.slice(prefix.length)}`);
   for (const one of views) searchParams.delete(one);

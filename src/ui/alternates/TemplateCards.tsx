@@ -6,6 +6,7 @@ import Link from 'next/link';
 import type { AlternatesTarget, CoverageItem, TargetItem, TemplateItem, WhoAnswer } from '@/contract/alternates';
 import { draftAddress } from '@/core/storefront/draft-address';
 import { pathOf } from '@/core/storefront/route';
+import { useDraftSite } from '../shared/addresses';
 import { api } from '../shared/api';
 import { LayerTag } from '../shared/LayerTag';
 import { Sign } from './Sign';
@@ -167,19 +168,21 @@ function TemplatePicture({ draft, target, template, count, revision }: PicturePr
     enabled: template.layer !== null && count !== null,
     placeholderData: (before) => before,
   });
+  const { base } = useDraftSite(draft);
   const subject = sample.data;
   if (!subject) return <span className="template-picture" aria-hidden="true" />;
   const path = pathOf(subject);
   const address =
     target.piece === undefined
-      ? draftAddress(draft, subject.view === 'list' ? `${path}?view=list` : path, { try: template.name })
-      : `/draft/${draft}/picture/${name}?of=${encodeURIComponent(path)}`;
+      ? draftAddress(base, subject.view === 'list' ? `${path}?view=list` : path, { try: template.name })
+      : `${base}/picture/${name}?of=${encodeURIComponent(path)}`;
   return (
     <span className="template-picture" aria-hidden="true">
       <iframe
         key={revision}
         src={address}
-        sandbox=""
+        // Of the draft’s own origin, for its fonts; nothing runs in it.
+        sandbox="allow-same-origin"
         loading="lazy"
         tabIndex={-1}
         title={`${template.label}, small`}

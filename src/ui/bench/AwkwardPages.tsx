@@ -2,16 +2,17 @@
 import { Alert, Button, Progress } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import type { SurveyLine, ViewAnswer } from '@/contract/api';
-import type { FromFrame, ToFrame } from '@/contract/frame';
+import type { ToFrame } from '@/contract/frame';
+import { heard } from '@/contract/from-frame';
 import { outcomeInWords } from '@/core/bench/awkward-words';
 import { marksOf } from '@/core/bench/trail';
 import { draftAddress } from '@/core/storefront/draft-address';
+import { useDraftSite } from '../shared/addresses';
 import { api, messageOf } from '../shared/api';
 import { readLines } from '../shared/readLines';
 
 interface Props {
   draft: string;
-  origin: string;
   address: string;
   tried: string | null;
   /** Prefix of the page's language: `/fr`, or nothing. */
@@ -29,7 +30,7 @@ interface Props {
 const rest = 250;
 
 /** The few subjects that together show every outcome of the template at hand, and the extremes: small, live, side by side. */
-export function AwkwardPages({ draft, origin, address, tried, prefix, file, edits, unsaved, onPage, onLine }: Props) {
+export function AwkwardPages({ draft, address, tried, prefix, file, edits, unsaved, onPage, onLine }: Props) {
   const [found, setFound] = useState<SurveyLine | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const [stopped, setStopped] = useState(false);
@@ -129,7 +130,6 @@ export function AwkwardPages({ draft, origin, address, tried, prefix, file, edit
           <SmallPage
             key={one.path}
             draft={draft}
-            origin={origin}
             address={prefix + one.path}
             tried={tried}
             name={one.name}
@@ -147,7 +147,6 @@ export function AwkwardPages({ draft, origin, address, tried, prefix, file, edit
 
 interface SmallProps {
   draft: string;
-  origin: string;
   address: string;
   tried: string | null;
   name: string;
@@ -162,7 +161,8 @@ interface SmallProps {
 const believed = 1180;
 
 /** One page, small, with the reason that it was chosen; scrolled to what the template at hand made of it. */
-function SmallPage({ draft, origin, address, tried, name, reasons, file, edits, unsaved, onOpen }: SmallProps) {
+function SmallPage({ draft, address, tried, name, reasons, file, edits, unsaved, onOpen }: SmallProps) {
+  const { base, origin } = useDraftSite(draft);
   const frame = useRef<HTMLIFrameElement>(null);
   const room = useRef<HTMLDivElement>(null);
   const [scale, setScale] = useState(0.34);
@@ -173,11 +173,12 @@ function SmallPage({ draft, origin, address, tried, name, reasons, file, edits, 
     now.current = unsaved;
   });
   useEffect(() => {
-    const hear = (event: MessageEvent<FromFrame & { last?: boolean }>) => {
-      if (event.source !== frame.current?.contentWindow || event.origin !== origin || !event.data?.last) return;
-      if (event.data.kind === 'ready') {
-        shown.current = event.data.shown;
-        setReady(event.data);
+    const hear = (event: MessageEvent<unknown>) => {
+      if (event.source !== frame.current?.contentWindow || event.origin !== origin) return;
+      const data = heard(event.data);
+      if (data?.kind === 'ready') {
+        shown.current = data.shown;
+        setReady(data);
       }
     };
     window.addEventListener('message', hear);
@@ -192,7 +193,7 @@ function SmallPage({ draft, origin, address, tried, name, reasons, file, edits, 
   useEffect(() => {
     if (!ready) return;
     let over = false;
-    const post = (message: ToFrame) => frame.current?.contentWindow?.postMessage({ ...message, last: true }, '*');
+    const post = (message: ToFrame) => frame.current?.contentWindow?.postMessage({ ...message, last: true }, origin);
     const asked = { view: ready.view, address, try: tried, origin, unsaved: now.current(), shown: shown.current };
     api<ViewAnswer>('POST', `/api/drafts/${draft}/view`, asked)
       .then((answer) => {
@@ -230,7 +231,7 @@ function SmallPage({ draft, origin, address, tried, name, reasons, file, edits, 
           tabIndex={-1}
           loading="lazy"
           sandbox="allow-scripts allow-forms allow-same-origin"
-          src={origin + draftAddress(draft, address, { try: tried })}
+          src={draftAddress(base, address, { try: tried })}
           style={{ width: believed, transform: `scale(${scale})`, height: 190 / scale }}
         />
       </div>

@@ -9,6 +9,7 @@ import { pageOfDraft } from '@/core/storefront/draft-address';
 import { pathOf } from '@/core/storefront/route';
 import { MakeAlternate } from '../alternates/MakeAlternate';
 import { PinHere } from '../alternates/PinHere';
+import { useDraftSite } from '../shared/addresses';
 import { api } from '../shared/api';
 import { usePlace } from '../shared/place';
 import { useKept } from '../shared/useKept';
@@ -21,7 +22,6 @@ import type { FrameHandle } from './PageFrame';
 import { PageRoom } from './PageRoom';
 import { PageTools } from './PageTools';
 import { PlaceBar } from './PlaceBar';
-import { previewOrigin } from './previewOrigin';
 import { noteRecent } from './recent';
 import type { EditorHandle } from './source/SourceEditor';
 import { SourceRoom } from './SourceRoom';
@@ -43,22 +43,22 @@ const noFacts = new Map<number, LineFacts>();
 const never = () => () => {};
 
 /** The main place: the page left, its source right. Made in the browser, which keeps its sizes and its unsaved texts. */
-export function Bench({ previewPort }: { previewPort: number }) {
+export function Bench() {
   const here = useSyncExternalStore(
     never,
     () => true,
     () => false,
   );
-  return here ? <Workplace previewPort={previewPort} /> : <main className="bench" />;
+  return here ? <Workplace /> : <main className="bench" />;
 }
 
-function Workplace({ previewPort }: { previewPort: number }) {
+function Workplace() {
   const { draft, get, go } = usePlace();
   const queries = useQueryClient();
   const address = get('page') ?? firstPage;
   const tried = get('try');
   const on = get('on');
-  const origin = useMemo(() => previewOrigin(previewPort, window.location), [previewPort]);
+  const { base, origin } = useDraftSite(draft);
   const frame = useRef<FrameHandle>(null);
   const editor = useRef<EditorHandle>(null);
   const [revision, setRevision] = useState(0);
@@ -237,25 +237,27 @@ function Workplace({ previewPort }: { previewPort: number }) {
     list: setListing,
   });
 
-  const onSaid = (said: FromFrame) => {
+  const onSaid = (said: FromFrame, attended: boolean) => {
     if (said.kind === 'ready' || said.kind === 'moved') {
-      const to = pageOfDraft(draft, said.address);
+      const to = pageOfDraft(base, said.address);
       if (to === null) return;
       if (said.kind === 'ready') onFramed({ view: said.view, shown: said.shown, address: to });
       if (to !== address)
         go(
-          { page: to, ...(said.kind === 'ready' ? { file: null, layer: null, try: null } : {}) },
+          // A page that went elsewhere by itself takes no file out of the hands of who writes in it.
+          { page: to, ...(said.kind === 'ready' && attended ? { file: null, layer: null, try: null } : {}) },
           said.kind === 'moved',
         );
       if (said.kind === 'ready') frame.current?.post({ kind: 'point', on: pointing });
     } else if (said.kind === 'pointing') setPointing(said.on);
     else if (said.kind === 'pointed') spot.onPointed(said.at);
-    else if (said.kind === 'picked') {
+    else if (said.kind === 'picked' && attended) {
       if (pointing) point(false);
       if (acts.moving) void spot.levelsAt(said.at).then(acts.setGoal);
       else spot.onPicked(said.at);
     } else if (said.kind === 'matched') setMatched(said);
-    else if (said.kind === 'key') pressed(said);
+    else if (said.kind === 'key' && attended)
+      pressed({ key: said.key, ctrl: said.key !== 'F6', shift: false, alt: false });
     else if (said.kind === 'shown') {
       setPainted((now) => now + 1);
     }
@@ -316,7 +318,6 @@ function Workplace({ previewPort }: { previewPort: number }) {
             {awkward && (
               <AwkwardPages
                 draft={draft}
-                origin={origin}
                 address={address}
                 tried={tried}
                 prefix={prefix}
@@ -333,7 +334,6 @@ function Workplace({ previewPort }: { previewPort: number }) {
             <PageRoom
               ref={frame}
               draft={draft}
-              origin={origin}
               address={address}
               tried={tried}
               on={on}

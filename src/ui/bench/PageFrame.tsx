@@ -1,6 +1,7 @@
 'use client';
 import { useCallback, useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
 import type { FromFrame, ToFrame } from '@/contract/frame';
+import { heard } from '@/contract/from-frame';
 
 /** What the Bench asks of the page that is shown. */
 export interface FrameHandle {
@@ -17,8 +18,8 @@ interface Props {
   revision: number;
   /** Width of the window that the page believes in, in CSS pixels. */
   width: number;
-  /** What the page that is shown says. */
-  onSaid: (message: FromFrame) => void;
+  /** What the page that is shown says; `attended`: someone is at it, with the focus or the pointer. */
+  onSaid: (message: FromFrame, attended: boolean) => void;
   /** Why the page is not the newest; it is dimmed. */
   stale: string | null;
   /** The page is not answering: a script may be going round without end. */
@@ -28,8 +29,14 @@ interface Props {
 
 /** A page that has not said that it is there after so long is shown as far as it came; in milliseconds. */
 const longestLoad = 6000;
+/** The focus is in the page so long after it was sent there, in milliseconds. */
+const longestFocus = 500;
 /** A page is asked so often whether it is alive, and must answer before it is asked again; in milliseconds. */
 const pulse = 2500;
+
+/** Whether the focus or the pointer is in a frame. */
+const isAttended = (frame: HTMLIFrameElement | null | undefined): boolean =>
+  !!frame && (document.activeElement === frame || frame.matches(':hover'));
 
 /**
  * The page as customers see it, in a frame with an origin of its own. A newer page is loaded behind the one shown, put at
@@ -50,10 +57,51 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     calls.current = { onSaid, onStuck };
   });
 
-  const post = useCallback((message: ToFrame, frame = frontNow.current) => {
-    frames.current[frame]?.contentWindow?.postMessage({ ...message, last: true }, '*');
+  const post = useCallback(
+    (message: ToFrame, frame = frontNow.current) => {
+      frames.current[frame]?.contentWindow?.postMessage({ ...message, last: true }, origin);
+    },
+    [origin],
+  );
+  /** When the focus was last sent into the page, by a command or by Tab; milliseconds of this window. */
+  const sent = useRef(0);
+  useImperativeHandle(
+    ref,
+    () => ({
+      post,
+      focus: () => {
+        sent.current = performance.now();
+        frames.current[frontNow.current]?.focus();
+      },
+    }),
+    [post],
+  );
+
+  // A page's script may take the focus: what is being typed would go into the page. It goes back to where it was.
+  useEffect(() => {
+    let before: HTMLElement | null = null;
+    const isFrame = (element: Element | null): element is HTMLIFrameElement =>
+      frames.current.includes(element as HTMLIFrameElement);
+    const moved = ({ target }: FocusEvent) => {
+      if (target instanceof HTMLElement && !isFrame(target)) before = target;
+    };
+    const tabbed = ({ key }: KeyboardEvent) => {
+      if (key === 'Tab') sent.current = performance.now();
+    };
+    const left = () => {
+      const { activeElement } = document;
+      const asked = performance.now() - sent.current < longestFocus;
+      if (isFrame(activeElement) && !asked && !activeElement.matches(':hover') && before?.isConnected) before.focus();
+    };
+    document.addEventListener('focusin', moved);
+    window.addEventListener('keydown', tabbed, true);
+    window.addEventListener('blur', left);
+    return () => {
+      document.removeEventListener('focusin', moved);
+      window.removeEventListener('keydown', tabbed, true);
+      window.removeEventListener('blur', left);
+    };
   }, []);
-  useImperativeHandle(ref, () => ({ post, focus: () => frames.current[frontNow.current]?.focus() }), [post]);
 
   const swap = useCallback(() => {
     const next = coming.current;
@@ -66,7 +114,7 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     answered.current = true;
     setFront(next.frame);
     setLoading(false);
-    if (next.ready) calls.current.onSaid(next.ready);
+    if (next.ready) calls.current.onSaid(next.ready, true);
   }, []);
 
   useEffect(() => {
@@ -84,10 +132,10 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
   }, [origin, address, revision, swap]);
 
   useEffect(() => {
-    const hear = (event: MessageEvent<FromFrame & { last?: boolean }>) => {
+    const hear = (event: MessageEvent<unknown>) => {
       const at = frames.current.findIndex((frame) => frame?.contentWindow === event.source);
-      const { data } = event;
-      if (at < 0 || !data?.last || event.origin !== origin) return;
+      const data = at < 0 || event.origin !== origin ? null : heard(event.data);
+      if (!data) return;
       const next = coming.current?.frame === at ? coming.current : null;
       if (data.kind === 'alive') answered.current = true;
       if (data.kind === 'placed' && next) swap();
@@ -104,7 +152,7 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
           answered.current = true;
           shown.current = { ...shown.current, address: data.address, x: 0, y: 0 };
         }
-        calls.current.onSaid(data);
+        calls.current.onSaid(data, isAttended(frames.current[at]));
       }
     };
     window.addEventListener('message', hear);

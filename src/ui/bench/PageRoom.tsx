@@ -3,13 +3,12 @@ import { Alert, Button } from 'antd';
 import { useState, type Ref } from 'react';
 import type { FromFrame } from '@/contract/frame';
 import { draftAddress } from '@/core/storefront/draft-address';
+import { useDraftSite } from '../shared/addresses';
 import { PageFrame, type FrameHandle } from './PageFrame';
 
 interface Props {
   ref: Ref<FrameHandle>;
   draft: string;
-  /** Scheme, host and port of the pages. */
-  origin: string;
   /** Path and query of the page in the shop. */
   address: string;
   tried: string | null;
@@ -19,14 +18,15 @@ interface Props {
   width: number;
   hidden: boolean;
   stale: string | null;
-  onSaid: (message: FromFrame) => void;
+  onSaid: (message: FromFrame, attended: boolean) => void;
 }
 
 /** A browser has ended a page's process so long after the page is taken away, in milliseconds. */
 const goneAfter = 700;
 
 /** The page in its frame. One whose scripts never end can be shown without them. */
-export function PageRoom({ ref, draft, origin, address, tried, on, revision, width, hidden, stale, onSaid }: Props) {
+export function PageRoom({ ref, draft, address, tried, on, revision, width, hidden, stale, onSaid }: Props) {
+  const { base, origin } = useDraftSite(draft);
   const [bare, setBare] = useState(false);
   const [stuck, setStuck] = useState(false);
   const [absent, setAbsent] = useState(false);
@@ -68,7 +68,7 @@ export function PageRoom({ ref, draft, origin, address, tried, on, revision, wid
           <PageFrame
             ref={ref}
             origin={origin}
-            address={draftAddress(draft, address, { try: tried, on, bare })}
+            address={draftAddress(base, address, { try: tried, on, bare }).slice(origin.length)}
             revision={revision}
             width={width}
             onSaid={onSaid}

@@ -132,18 +132,15 @@ if (host !== window) {
     return true;
   };
 
-  /** Keys that are the workbench's wherever they are pressed. */
-  const workbenchs = new Set(['k', 'e', 's', 'p', '.', 'i', 'z', 'y', '1', '2', '3', '4', '5', '6']);
+  /** Keys that are the workbench's wherever they are pressed. What changes something is pressed in the workbench itself. */
+  const workbenchs = ['k', 'p', '.', 'i', 'F6'] as const;
+  const isWorkbenchs = (key: string): key is (typeof workbenchs)[number] =>
+    (workbenchs as readonly string[]).includes(key);
   window.addEventListener(
     'keydown',
     (event) => {
-      const { key, ctrlKey, metaKey, shiftKey, altKey } = event;
-      const ctrl = ctrlKey || metaKey;
-      const pass = () => {
-        event.preventDefault();
-        event.stopImmediatePropagation();
-        say({ kind: 'key', key, ctrl, shift: shiftKey, alt: altKey });
-      };
+      const { key, altKey } = event;
+      const ctrl = event.ctrlKey || event.metaKey;
       if (key === 'Alt') {
         state.held = true;
         switched();
@@ -152,18 +149,21 @@ if (host !== window) {
         event.stopImmediatePropagation();
         pick(state.spot);
       } else if (state.on && key === 'Escape') {
+        event.preventDefault();
+        event.stopImmediatePropagation();
         state.on = false;
         switched();
-        pass();
       } else if (state.on && walk(key)) {
         event.preventDefault();
         event.stopImmediatePropagation();
-      } else if (
-        key === 'F1' ||
-        key === 'F6' ||
-        (ctrl && !altKey && workbenchs.has(key.toLowerCase()) && !inField(event, key))
-      )
-        pass();
+      } else if (isWorkbenchs(key) && (key === 'F6' || (ctrl && !altKey && !event.shiftKey)) && !inField(event, key)) {
+        event.preventDefault();
+        event.stopImmediatePropagation();
+        say({ kind: 'key', key });
+      } else if (ctrl && key.toLowerCase() === 's') {
+        event.preventDefault();
+        tell('Saving is the source’s: F6 goes there.');
+      }
     },
     true,
   );
@@ -191,7 +191,7 @@ if (host !== window) {
     };
   }
   window.addEventListener('popstate', () => say({ kind: 'moved', address: address() }));
-  const draft = /^\/draft\/[^/]+\//.exec(location.pathname)?.[0] ?? '/draft/';
+  const draft = /^\/draft\/[^/]+\//.exec(location.pathname)?.[0] ?? '/';
   document.addEventListener('click', (event) => {
     const link = (event.target as Element | null)?.closest?.('a[href]') as HTMLAnchorElement | null;
     if (!link || event.defaultPrevented) return;
@@ -277,9 +277,7 @@ if (host !== window) {
   else window.addEventListener('load', ready);
 }
 
-/** Whether a key belongs to the field that one types in: taking back within it. */
+/** Whether a key belongs to the field that one types in. */
 function inField({ target }: KeyboardEvent, key: string): boolean {
-  return (
-    /^[zyi]$/i.test(key) && target instanceof Element && target.matches('input, textarea, select, [contenteditable]')
-  );
+  return key === 'i' && target instanceof Element && target.matches('input, textarea, select, [contenteditable]');
 }

@@ -118,7 +118,7 @@ export function Differences({ draft, a, b, drafts, releases, onCompare }: Props)
           <DifferingPages from={`/api/compare/pages?${new URLSearchParams({ a, b })}`} a={a} b={b} />
         </>
       )}
-      {a === 'live' && b === here && <Publish draft={draft} turn={releases?.turn} nothing={nothing ?? true} />}
+      {a === 'live' && b === here && <Publish draft={draft} looked={found ?? null} nothing={nothing ?? true} />}
       {b === here && a !== here && a !== 'live' && (
         <BringIn draft={draft} from={a} name={found?.a ?? ''} below={found?.below ?? []} />
       )}

@@ -5,19 +5,20 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { ProblemsAnswer } from '@/contract/alternates';
 import type { ChangesAnswer } from '@/contract/api';
+import type { CompareAnswer } from '@/contract/theme';
 import { AssignmentProblems } from '../alternates/AssignmentProblems';
 import '../alternates/alternates.css';
 import { api, messageOf } from '../shared/api';
 
 interface Props {
   draft: string;
-  /** How often live had changed when what differs was asked for. */
-  turn: number | undefined;
+  /** What differs, as it is shown: that is what is published, or nothing. Null: it is being asked for. */
+  looked: Pick<CompareAnswer, 'revision' | 'turn'> | null;
   nothing: boolean;
 }
 
 /** The checks, and the one step that puts a draft live. */
-export function Publish({ draft, turn, nothing }: Props) {
+export function Publish({ draft, looked, nothing }: Props) {
   const { message } = App.useApp();
   const queries = useQueryClient();
   const [note, setNote] = useState('');
@@ -30,7 +31,10 @@ export function Publish({ draft, turn, nothing }: Props) {
     queryFn: () => api<ProblemsAnswer>('GET', `/api/drafts/${draft}/alternates/problems`),
   });
   const publish = useMutation({
-    mutationFn: () => api<{ number: number }>('POST', `/api/drafts/${draft}/publish`, { note, turn }),
+    mutationFn: () => {
+      const { revision, turn } = looked ?? {};
+      return api<{ number: number }>('POST', `/api/drafts/${draft}/publish`, { note, revision, turn });
+    },
     onSuccess: ({ number }) => {
       void message.success(`Release ${number} is live`);
       setNote('');
@@ -106,7 +110,7 @@ export function Publish({ draft, turn, nothing }: Props) {
         <Button
           type="primary"
           htmlType="submit"
-          disabled={nothing || errors.length > 0 || !checks.data}
+          disabled={nothing || errors.length > 0 || !checks.data || !looked}
           loading={publish.isPending}
         >
           Publish

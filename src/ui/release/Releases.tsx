@@ -2,6 +2,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Skeleton } from 'antd';
 import type { ReleasesAnswer } from '@/contract/theme';
+import { releaseBase } from '@/contract/addresses';
+import { useAddresses } from '../shared/addresses';
 import { api, messageOf } from '../shared/api';
 import { When } from '../shared/When';
 
@@ -21,6 +23,7 @@ export function Releases({ releases, onCompare }: Props) {
       void queries.invalidateQueries();
     },
   });
+  const addresses = useAddresses();
   if (!releases) return <Skeleton active />;
   if (!releases.releases.length) return <p className="quiet">Nothing was published yet.</p>;
   return (
@@ -40,7 +43,12 @@ export function Releases({ releases, onCompare }: Props) {
               {from ? ` · from ${from}` : ''} · {below.map(({ name, version }) => `${name} ${version}`).join(', ')}
             </p>
             <div className="draft-acts">
-              <a className="quiet-link" href={live ? '/live/' : `/release/${number}/`} target="_blank" rel="noreferrer">
+              <a
+                className="quiet-link"
+                href={`${live ? addresses.shop : releaseBase(addresses, number)}/`}
+                target="_blank"
+                rel="noreferrer"
+              >
                 Look at it
               </a>
               {!live && (

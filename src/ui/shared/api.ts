@@ -1,4 +1,5 @@
 import type { Refusal } from '@/contract/api';
+import { tokenHeader } from '@/contract/addresses';
 import { authorHeader } from '@/contract/theme';
 import { authorName } from './author';
 
@@ -15,6 +16,11 @@ export class ApiError extends Error {
 /** Files and forms are sent as they are. */
 const isRaw = (body: unknown): body is Blob | FormData => body instanceof Blob || body instanceof FormData;
 
+/** What writing needs: only the workbench's own pages have it. */
+export const tokenHeaders = (): Record<string, string> => ({
+  [tokenHeader]: document.querySelector<HTMLMetaElement>('meta[name=last-token]')?.content ?? '',
+});
+
 /** Who asks, as they call themselves. */
 function said(): Record<string, string> {
   const name = authorName();
@@ -27,7 +33,11 @@ export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: st
   try {
     response = await fetch(path, {
       method,
-      headers: { ...said(), ...(body === undefined || isRaw(body) ? {} : { 'Content-Type': 'application/json' }) },
+      headers: {
+        ...said(),
+        ...(method === 'GET' ? {} : tokenHeaders()),
+        ...(body === undefined || isRaw(body) ? {} : { 'Content-Type': 'application/json' }),
+      },
       ...(body === undefined ? {} : { body: isRaw(body) ? body : JSON.stringify(body) }),
     });
   } catch {

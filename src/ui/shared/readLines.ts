@@ -1,4 +1,4 @@
-import { ApiError } from './api';
+import { ApiError, tokenHeaders } from './api';
 
 /** Asks for long work and hears what is found, a line of JSON at a time, until it is done or `signal` says stop. */
 export async function readLines<T>(
@@ -10,7 +10,11 @@ export async function readLines<T>(
   const response = await fetch(path, {
     ...(body === undefined
       ? {}
-      : { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+      : {
+          method: 'POST',
+          body: JSON.stringify(body),
+          headers: { ...tokenHeaders(), 'Content-Type': 'application/json' },
+        }),
     signal,
   });
   if (!response.ok || !response.body) {

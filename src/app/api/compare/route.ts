@@ -1,6 +1,6 @@
 import { stateName } from '@/contract/theme';
 import { compareStates } from '@/server/compare';
-import { answer, byContract } from '@/server/http';
+import { answer, byContract } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 import { stateOf } from '@/server/states';
 

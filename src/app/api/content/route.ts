@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { themePath } from '@/contract/api';
-import { answer, byContract, refusing } from '@/server/http';
+import { answer, byContract, refusing } from '@/server/http/answers';
 import { bytesBy, contentBy } from '@/server/layers';
 import { shop } from '@/server/shop';
 import { serveContent } from '@/server/storefront';

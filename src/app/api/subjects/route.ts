@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { subjectKind } from '@/contract/api';
-import { answer, byContract } from '@/server/http';
+import { answer, byContract } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 import { findSubjects } from '@/server/subjects';
 

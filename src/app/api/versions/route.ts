@@ -1,4 +1,4 @@
-import { answer, bytesOf } from '@/server/http';
+import { answer, bytesOf } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 import { bounds, readZip, themeOf } from '@/server/travel';
 import { addVersion, versionItems } from '@/server/updates';

@@ -18,6 +18,16 @@ interface Given {
   unsaved: () => { path: string; text: string }[];
 }
 
+/** What needs no theme; all else waits until the worker has one, or has no server to get it from. */
+const anytime: ReadonlySet<keyof Answers> = new Set(['load', 'texts', 'learn', 'check', 'format']);
+
+/** A promise that is resolved from outside. */
+function gate(): { open: () => void; passed: Promise<void> } {
+  let open = () => {};
+  const passed = new Promise<void>((resolve) => (open = resolve));
+  return { open, passed };
+}
+
 /** How long typing rests before all that is looked at is checked, in milliseconds. */
 const rest = 160;
 
@@ -50,13 +60,18 @@ export function useLanguage({ draft, revision, paths, typed, unsaved }: Given) {
     };
   }, []);
 
-  const ask = useCallback<AskLanguage>((kind, given) => {
-    return new Promise((resolve, reject) => {
-      const id = ++last.current;
-      waiting.current.set(id, { resolve: resolve as (answer: unknown) => void, reject });
-      worker.current?.postMessage({ id, kind, ask: given });
-    });
-  }, []);
+  const [first] = useState(gate);
+  const ask = useCallback<AskLanguage>(
+    async (kind, given) => {
+      if (!anytime.has(kind)) await first.passed;
+      return new Promise((resolve, reject) => {
+        const id = ++last.current;
+        waiting.current.set(id, { resolve: resolve as (answer: unknown) => void, reject });
+        worker.current?.postMessage({ id, kind, ask: given });
+      });
+    },
+    [first],
+  );
 
   useEffect(() => {
     let over = false;
@@ -65,11 +80,12 @@ export function useLanguage({ draft, revision, paths, typed, unsaved }: Given) {
       .then(() => !over && setReady((one) => one + 1))
       .catch(() => {
         // Without a server the worker goes on with what it has.
-      });
+      })
+      .finally(first.open);
     return () => {
       over = true;
     };
-  }, [ask, draft, revision]);
+  }, [ask, draft, revision, first]);
 
   const key = paths.join('\n');
   useEffect(() => {

@@ -1,5 +1,5 @@
 import { stateName } from '@/contract/theme';
-import { byContract, refusing } from '@/server/http';
+import { byContract, refusing } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 import { stateOf } from '@/server/states';
 import { streamWork } from '@/server/long-work';

@@ -1,6 +1,6 @@
 import { renameDraftRequest } from '@/contract/theme';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http';
+import { answer, bodyOf } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 import { draftItem, removeDraft } from '@/server/states';
 

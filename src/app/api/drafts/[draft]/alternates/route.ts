@@ -3,7 +3,7 @@ import { makeAlternate } from '@/server/alternates';
 import { sendFromThread } from '@/server/jobs/services';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf, refusing } from '@/server/http';
+import { answer, bodyOf, refusing } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
 interface Context {

@@ -1,4 +1,4 @@
-import { answer } from '@/server/http';
+import { answer } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 import { restoreDraft } from '@/server/states';
 

@@ -2,7 +2,7 @@ import { bringRequest, stateName } from '@/contract/theme';
 import { authorOf } from '@/server/author';
 import { bring, planBring } from '@/server/compare';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf, byContract } from '@/server/http';
+import { answer, bodyOf, byContract } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 import { stateOf } from '@/server/states';
 

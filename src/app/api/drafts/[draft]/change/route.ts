@@ -1,6 +1,6 @@
 import { changeRequest } from '@/contract/api';
 import { draftOf } from '@/server/files';
-import { bodyOf, refusing } from '@/server/http';
+import { bodyOf, refusing } from '@/server/http/answers';
 import { sendFromThread } from '@/server/jobs/services';
 import { shop } from '@/server/shop';
 

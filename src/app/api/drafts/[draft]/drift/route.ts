@@ -2,7 +2,7 @@ import { themePath } from '@/contract/api';
 import { settleRequest } from '@/contract/theme';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf, byContract } from '@/server/http';
+import { answer, bodyOf, byContract } from '@/server/http/answers';
 import { driftOf, settle } from '@/server/layers';
 import { shop } from '@/server/shop';
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { authorOf } from '@/server/author';
 import { dropFiles } from '@/server/exchange';
 import { draftOf } from '@/server/files';
-import { answer, byContract, formOf } from '@/server/http';
+import { answer, byContract, formOf } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
 /** Files dropped in: each goes where its kind belongs, or below `folder`. */

@@ -1,7 +1,7 @@
 import { revertRequest, saveRequest, themePath } from '@/contract/api';
 import { authorOf } from '@/server/author';
 import { draftOf, dropFile, writeText } from '@/server/files';
-import { answer, bodyOf, byContract, refusing } from '@/server/http';
+import { answer, bodyOf, byContract, refusing } from '@/server/http/answers';
 import { inThread, sendFromThread } from '@/server/jobs/services';
 import { shop } from '@/server/shop';
 

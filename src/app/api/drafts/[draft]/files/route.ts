@@ -1,7 +1,7 @@
 import { saveFilesRequest } from '@/contract/api';
 import { authorOf } from '@/server/author';
 import { draftOf, listFiles, saveFiles } from '@/server/files';
-import { answer, bodyOf } from '@/server/http';
+import { answer, bodyOf } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
 interface Context {

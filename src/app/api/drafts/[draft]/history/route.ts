@@ -1,6 +1,6 @@
 import { draftOf } from '@/server/files';
 import { historyOf, historyOfFile } from '@/server/history';
-import { answer, byContract } from '@/server/http';
+import { answer, byContract } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 import { themePath } from '@/contract/api';
 

@@ -1,5 +1,5 @@
 import { draftOf } from '@/server/files';
-import { refusing } from '@/server/http';
+import { refusing } from '@/server/http/answers';
 import { sendFromThread } from '@/server/jobs/services';
 import { shop } from '@/server/shop';
 

@@ -1,5 +1,5 @@
 import { draftOf } from '@/server/files';
-import { answer } from '@/server/http';
+import { answer } from '@/server/http/answers';
 import { lookBelow } from '@/server/layers';
 import { shop } from '@/server/shop';
 

@@ -1,7 +1,7 @@
 import { publishRequest } from '@/contract/api';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http';
+import { answer, bodyOf } from '@/server/http/answers';
 import { inThread } from '@/server/jobs/services';
 import { publish } from '@/server/release';
 import { shop } from '@/server/shop';

@@ -1,7 +1,7 @@
 import { renameFileRequest, type RenameFileAnswer } from '@/contract/theme';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http';
+import { answer, bodyOf } from '@/server/http/answers';
 import { renameFile } from '@/server/rename';
 import { shop } from '@/server/shop';
 

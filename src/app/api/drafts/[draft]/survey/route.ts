@@ -1,6 +1,6 @@
 import { surveyRequest } from '@/contract/api';
 import { draftOf } from '@/server/files';
-import { bodyOf, refusing } from '@/server/http';
+import { bodyOf, refusing } from '@/server/http/answers';
 import { plainPath, readAsk } from '@/server/preview';
 import { shop } from '@/server/shop';
 import { streamWork } from '@/server/long-work';

@@ -1,5 +1,5 @@
 import { draftOf, themeSnapshot } from '@/server/files';
-import { answer } from '@/server/http';
+import { answer } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
 export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {

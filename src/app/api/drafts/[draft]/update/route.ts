@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { updateRequest } from '@/contract/theme';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf, byContract, refusing } from '@/server/http';
+import { answer, bodyOf, byContract, refusing } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 import { sendFromThread } from '@/server/jobs/services';
 import { updateDraft } from '@/server/updates';

@@ -1,4 +1,4 @@
-import { bytesOf, answer, refusing } from '@/server/http';
+import { bytesOf, answer, refusing } from '@/server/http/answers';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
 import { putTheme, takeTheme } from '@/server/exchange';

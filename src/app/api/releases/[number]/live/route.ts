@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { liveRequest } from '@/contract/theme';
 import { authorOf } from '@/server/author';
-import { answer, bodyOf, byContract } from '@/server/http';
+import { answer, bodyOf, byContract } from '@/server/http/answers';
 import { putBack } from '@/server/release';
 import { shop } from '@/server/shop';
 

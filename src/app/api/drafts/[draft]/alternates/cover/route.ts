@@ -1,6 +1,6 @@
 import { coverRequest } from '@/contract/alternates';
 import { draftOf } from '@/server/files';
-import { bodyOf, refusing } from '@/server/http';
+import { bodyOf, refusing } from '@/server/http/answers';
 import { streamWork } from '@/server/long-work';
 import { shop } from '@/server/shop';
 

@@ -2,7 +2,7 @@ import { editRequest } from '@/contract/alternates';
 import { editAlternates } from '@/server/alternates';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http';
+import { answer, bodyOf } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
 /** Does one edit of the assignments. */

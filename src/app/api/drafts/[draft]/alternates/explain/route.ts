@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { sendFromThread } from '@/server/jobs/services';
 import { draftOf } from '@/server/files';
-import { byContract, refusing } from '@/server/http';
+import { byContract, refusing } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
 /** Why the subject at an address gets its templates. */

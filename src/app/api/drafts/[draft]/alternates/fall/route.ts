@@ -1,6 +1,6 @@
 import { namedAlternate } from '@/contract/alternates';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http';
+import { answer, bodyOf } from '@/server/http/answers';
 import { workOnce } from '@/server/long-work';
 import { shop } from '@/server/shop';
 

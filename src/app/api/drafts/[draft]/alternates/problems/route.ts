@@ -1,5 +1,5 @@
 import { draftOf } from '@/server/files';
-import { answer } from '@/server/http';
+import { answer } from '@/server/http/answers';
 import { workOnce } from '@/server/long-work';
 import { shop } from '@/server/shop';
 

@@ -2,7 +2,7 @@ import { renameAlternateRequest } from '@/contract/alternates';
 import { renameAlternate } from '@/server/alternates';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http';
+import { answer, bodyOf } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
 /** Gives an alternate another name; pins and rules follow. */

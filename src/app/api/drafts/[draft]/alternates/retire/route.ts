@@ -2,7 +2,7 @@ import { namedAlternate } from '@/contract/alternates';
 import { retireAlternate } from '@/server/alternates';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http';
+import { answer, bodyOf } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
 /** Takes an alternate out, with what is assigned to it. */

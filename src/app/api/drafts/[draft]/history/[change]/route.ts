@@ -3,7 +3,7 @@ import { retitleRequest } from '@/contract/theme';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
 import { changeOf, takeBack } from '@/server/history';
-import { answer, bodyOf, byContract } from '@/server/http';
+import { answer, bodyOf, byContract } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
 interface Context {

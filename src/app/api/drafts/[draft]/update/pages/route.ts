@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { draftOf } from '@/server/files';
-import { byContract, refusing } from '@/server/http';
+import { byContract, refusing } from '@/server/http/answers';
 import { streamWork } from '@/server/long-work';
 import { shop } from '@/server/shop';
 

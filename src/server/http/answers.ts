@@ -1,5 +1,5 @@
 import { z, type ZodType } from 'zod';
-import { refuse, Refused } from './refusal';
+import { refuse, Refused } from '../refusal';
 
 /** Larger bodies are refused before they are read to their end. Twice the largest text, since JSON may write a character longer. */
 const largestBody = 6_000_000;
@@ -23,6 +23,15 @@ export async function refusing(work: () => Promise<Response>): Promise<Response>
     if ((error as Error).name === 'JobEnded') {
       const message = `This took too long and was ended: ${(error as Error).message}. Look for a template that goes through too much.`;
       return Response.json({ code: 'time', message }, { status: 503 });
+    }
+    if ((error as Error).name === 'DataLost') {
+      console.error((error as Error).message);
+      return Response.json({ code: 'data', message: (error as Error).message }, { status: 503 });
+    }
+    if ((error as { code?: string }).code === 'SQLITE_FULL') {
+      const message =
+        'The disk is full: nothing was saved. Make room, then save again; what you typed is kept in this browser.';
+      return Response.json({ code: 'full', message }, { status: 507 });
     }
     console.error(error);
     const message = 'Last failed at this: nothing was changed. What happened stands in the server’s log.';

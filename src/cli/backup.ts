@@ -1,0 +1,25 @@
+import { resolve } from 'node:path';
+import { backUp, restore, takeFolder } from '@/server/data-folder';
+import { dataFolder } from '@/server/shop';
+import { said, type Say } from './on-shop';
+
+/** `last backup`: a copy of the data folder's database, while it is in use or not. */
+export function backupCommand(file: string, say: Say, complain: Say): Promise<number> {
+  return said(complain, async () => {
+    const size = await backUp(dataFolder(), resolve(file));
+    say(`${(size / 1e6).toFixed(1)} MB written to ${file}, and checked.`);
+  });
+}
+
+/** `last restore`: a backup in the place of the data folder's database. Last must not run on it. */
+export function restoreCommand(file: string, say: Say, complain: Say): Promise<number> {
+  return said(complain, async () => {
+    const release = takeFolder(dataFolder(), 'last restore');
+    try {
+      const kept = restore(dataFolder(), resolve(file), new Date().toISOString());
+      say(`${dataFolder()} holds what ${file} held.${kept ? ` What stood there before is in ${kept}.` : ''}`);
+    } finally {
+      release();
+    }
+  });
+}

@@ -1,0 +1,75 @@
+import { createHash } from 'node:crypto';
+import { chmodSync, existsSync, rmSync } from 'node:fs';
+import { createServer, request } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import type { Shop } from '../shop';
+import { runCommand } from './table';
+
+/** A socket's path may have about a hundred characters. */
+const maxPath = 100;
+
+/** Where the server of a data folder hears commands: a socket that only this account may open. */
+function socketOf(folder: string): string {
+  const inside = join(resolve(folder), 'command.sock');
+  if (inside.length <= maxPath) return inside;
+  return join(tmpdir(), `last-${createHash('sha256').update(inside).digest('hex').slice(0, 24)}.sock`);
+}
+
+/** What a command came to. */
+type Outcome = { said: string[] } | { refused: string } | { failed: string };
+
+/** Whether an error is a sentence for people, and no fault of the program. */
+export const isRefusal = (error: unknown): error is Error =>
+  error instanceof RangeError ||
+  ['Refused', 'CatalogueFileError', 'DataLost', 'DataFolderError'].includes((error as Error).name);
+
+/** Hears commands of the command line, and does them in this process. It holds the data folder: a socket that is left is of no one. */
+export function hearCommands(shop: Shop, folder: string): void {
+  const path = socketOf(folder);
+  rmSync(path, { force: true });
+  const server = createServer((asked, response) => {
+    const parts: Buffer[] = [];
+    asked.on('data', (part: Buffer) => parts.push(part));
+    asked.on('end', () => {
+      void (async () => {
+        let outcome: Outcome;
+        try {
+          const { name, given } = JSON.parse(Buffer.concat(parts).toString()) as { name: string; given: unknown };
+          outcome = { said: await runCommand(shop, name, given) };
+        } catch (error) {
+          outcome = isRefusal(error) ? { refused: error.message } : { failed: String((error as Error).stack) };
+        }
+        response.end(JSON.stringify(outcome));
+      })();
+    });
+  });
+  server.on('error', (error) => console.error(`Commands are not heard: ${error.message}`));
+  server.listen(path, () => chmodSync(path, 0o600));
+}
+
+/**
+ * Asks the server of a data folder to do a command; null when none runs there.
+ *
+ * @throws RangeError with what it was refused for
+ */
+export async function askServer(folder: string, name: string, given: unknown): Promise<string[] | null> {
+  const path = socketOf(folder);
+  if (!existsSync(path)) return null;
+  const text = await new Promise<string | null>((done, fail) => {
+    const asked = request({ socketPath: path, method: 'POST', path: '/' }, (answer) => {
+      let read = '';
+      answer.setEncoding('utf8').on('data', (part: string) => (read += part));
+      answer.on('end', () => done(read)).on('error', fail);
+    });
+    asked.on('error', (error: NodeJS.ErrnoException) =>
+      error.code === 'ECONNREFUSED' || error.code === 'ENOENT' ? done(null) : fail(error),
+    );
+    asked.end(JSON.stringify({ name, given }));
+  });
+  if (text === null) return null;
+  const outcome = JSON.parse(text) as Outcome;
+  if ('said' in outcome) return outcome.said;
+  if ('refused' in outcome) throw new RangeError(outcome.refused);
+  throw new Error(`The server failed at this: ${outcome.failed}`);
+}

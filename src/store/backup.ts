@@ -1,0 +1,130 @@
+import Database from 'better-sqlite3';
+import {
+  closeSync,
+  copyFileSync,
+  existsSync,
+  fsyncSync,
+  linkSync,
+  openSync,
+  renameSync,
+  rmSync,
+  statSync,
+} from 'node:fs';
+import { databaseFile, DataFolderError, dataVersion, openForReading } from './database';
+
+/** Pages of the database that are copied without a pause: all. Only the process that copies waits. */
+const allPages = 1_000_000_000;
+
+/**
+ * Writes a copy of a data folder's database to a file, while it is in use: SQLite's own backup, checked before it takes the
+ * place of what stood there. Gives its size in bytes.
+ *
+ * @throws DataFolderError with what to do; nothing is left of a copy that failed
+ */
+export async function backUp(folder: string, file: string): Promise<number> {
+  if (!existsSync(databaseFile(folder))) throw new DataFolderError(`There is no shop in ${folder} to back up.`);
+  const part = `${file}.part`;
+  const source = openForReading(folder);
+  try {
+    rmSync(part, { force: true });
+    await source.backup(part, { progress: () => allPages });
+    const wrong = faultOf(part);
+    if (wrong) throw new Error(wrong);
+    settle(part);
+    renameSync(part, file);
+    return statSync(file).size;
+  } catch (error) {
+    discard(part);
+    throw new DataFolderError(
+      `The backup ${file} could not be written: ${(error as Error).message}. Nothing was kept of it.`,
+    );
+  } finally {
+    source.close();
+  }
+}
+
+/**
+ * Puts a backup in the place of a data folder's database. What stood there is kept beside it, under the name that comes
+ * back (null: nothing did). Whoever calls holds the folder (owner.ts).
+ *
+ * @throws DataFolderError when the file is no whole backup of this version or an older one; then nothing is changed
+ */
+export function restore(folder: string, file: string, now: string): string | null {
+  if (!existsSync(file)) throw new DataFolderError(`There is no file ${file}.`);
+  const wrong = faultOf(file);
+  if (wrong) throw new DataFolderError(`${file} cannot be restored: ${wrong}. The data is as it was.`);
+  const target = databaseFile(folder);
+  const fresh = `${target}.new`;
+  let kept: string | null = null;
+  try {
+    rmSync(fresh, { force: true });
+    copyFileSync(file, fresh);
+    settle(fresh);
+    if (existsSync(target)) {
+      const name = `${target.replace(/\.sqlite$/, '')}.before-restore-${now.replace(/[^0-9]/g, '').slice(0, 14)}`;
+      kept = `${name}.sqlite`;
+      for (let at = 2; existsSync(kept); at++) kept = `${name}-${at}.sqlite`;
+      fold(target);
+      linkSync(target, kept);
+      // What could not be folded in belongs to the kept one.
+      for (const rest of ['-wal', '-shm']) if (existsSync(target + rest)) renameSync(target + rest, kept + rest);
+    }
+    renameSync(fresh, target);
+    return kept;
+  } catch (error) {
+    rmSync(fresh, { force: true });
+    throw new DataFolderError(`${file} could not be restored: ${(error as Error).message}. The data is as it was.`);
+  }
+}
+
+/** Brings what stands in the log into the database; one that cannot be opened stays as it is. */
+function fold(file: string): void {
+  try {
+    const db = new Database(file);
+    db.pragma('wal_checkpoint(TRUNCATE)');
+    db.close();
+  } catch {
+    // It is kept as it was found.
+  }
+}
+
+/** What keeps a file from being a shop's database that this Last can read: a sentence, or null. */
+export function faultOf(file: string): string | null {
+  let db: Database.Database;
+  try {
+    db = new Database(file, { readonly: true, fileMustExist: true });
+  } catch (error) {
+    return (error as Error).message;
+  }
+  try {
+    const [first] = db.pragma('integrity_check(1)') as { integrity_check: string }[];
+    if (first?.integrity_check !== 'ok') return `it is damaged (${first?.integrity_check ?? 'unreadable'})`;
+    const version = db.pragma('user_version', { simple: true }) as number;
+    if (version > dataVersion) return 'it was written by a newer Last';
+    const tables = db.prepare("SELECT name FROM sqlite_schema WHERE name IN ('shop', 'state', 'layer')").all();
+    return version < 1 || tables.length < 3 ? 'it holds no shop' : null;
+  } catch (error) {
+    return (error as Error).message;
+  } finally {
+    db.close();
+  }
+}
+
+/** Takes away what was begun, if anything was. */
+function discard(file: string): void {
+  try {
+    rmSync(file, { force: true });
+  } catch {
+    // There is no such place.
+  }
+}
+
+/** Waits until a file's bytes are on the disk. */
+function settle(file: string): void {
+  const open = openSync(file, 'r');
+  try {
+    fsyncSync(open);
+  } finally {
+    closeSync(open);
+  }
+}

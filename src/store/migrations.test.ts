@@ -1,0 +1,117 @@
+import Database from 'better-sqlite3';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { dataVersion, openDatabase } from './database';
+import { catalogue } from './migrations/0001-catalogue';
+import { theme } from './migrations/0002-theme';
+import { shopping } from './migrations/0003-shopping';
+import { history } from './migrations/0004-history';
+import { changes } from './migrations/0005-changes';
+import { Statements } from './statements';
+import { StoredThemes } from './themes';
+
+/** Migrations as they landed, by the SHA-256 of their files: data was written by each. A change needs a migration of its own. */
+const landed = {
+  '0001-catalogue.ts': 'a13b2d690866fc691db34848ea838547d5c0f0cc396ccff88023894627cae8e3',
+  '0002-theme.ts': 'b01451e3be47ba360503157d49e76ca007b4aff348668810fe410c352e6834a7',
+  '0003-shopping.ts': 'c3c70bd95fdb5afb7ebbb961c566978d9d59eeffc7525a9e19f6d489aa6ba691',
+  '0004-history.ts': 'ce2123c8dfe2c68be096c87c2f6d96296c87130d64ec4e545560f12c6a95b5a3',
+  '0005-changes.ts': '86cc702944cd2adb954203e154caec97beb7c5da8bf3c6825ba11ebf38e781bd',
+  '0006-repair.ts': 'a94c5e45d9b6f5d9a189e2d7af9d2e20cb1c97f8bddad2eed92f6314302437bc',
+};
+
+it('migrations are as they landed', () => {
+  const folder = join(import.meta.dirname, 'migrations');
+  const now = readdirSync(folder).map((file) => {
+    return [
+      file,
+      createHash('sha256')
+        .update(readFileSync(join(folder, file)))
+        .digest('hex'),
+    ];
+  });
+  expect(Object.fromEntries(now)).toEqual(landed);
+});
+
+/** A data folder as an earlier version left it. */
+function folderOf(steps: string[]): string {
+  const folder = mkdtempSync(join(tmpdir(), 'migrations-'));
+  const db = new Database(join(folder, 'last.sqlite'));
+  db.pragma('journal_mode = WAL');
+  for (const step of steps) db.exec(step);
+  db.pragma(`user_version = ${steps.length}`);
+  db.close();
+  return folder;
+}
+
+const schemaOf = (db: Database.Database) =>
+  db
+    .prepare("SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name")
+    .pluck()
+    .all()
+    .map((name) => [
+      name,
+      (db.pragma(`table_info(${String(name)})`) as { name: string }[]).map((one) => one.name).sort(),
+    ]);
+
+describe('data of an earlier version is opened, with a copy of it kept', () => {
+  const without = (text: string, part: RegExp): string => {
+    expect(text).toMatch(part);
+    return text.replace(part, '');
+  };
+  const early4 = without(history, /\n  -- What saves of one change say[^\n]*\n  together TEXT,/);
+  const early3 = without(
+    shopping,
+    /,\n  -- The theme and catalogue whose questions[^\n]*\n  checked TEXT NOT NULL DEFAULT ''/,
+  );
+  const table: [name: string, steps: string[]][] = [
+    ['1', [catalogue]],
+    ['2', [catalogue, theme]],
+    ['3', [catalogue, theme, shopping]],
+    ['3, before it was edited', [catalogue, theme, early3]],
+    ['4', [catalogue, theme, shopping, history]],
+    ['4, before it was edited', [catalogue, theme, early3, early4]],
+    ['5', [catalogue, theme, shopping, history, changes]],
+    ['5, above an early 4', [catalogue, theme, shopping, early4, changes]],
+  ];
+  const fresh = schemaOf(openDatabase(':memory:'));
+  for (const [name, steps] of table)
+    it(`version ${name}`, () => {
+      const folder = folderOf(steps);
+      const db = openDatabase(folder);
+      expect([db.pragma('user_version', { simple: true }), schemaOf(db)]).toEqual([dataVersion, fresh]);
+      const themes = new StoredThemes(new Statements(db));
+      const shop = themes.addLayer('shop', 'Shop', '', []);
+      const draft = themes.addDraft('d', 'D', [shop], '2026-01-01T00:00:00Z', '');
+      themes.save(draft, [{ path: 'a.html', bytes: Buffer.from('x') }], {
+        title: 'a',
+        at: '2026-01-01T00:00:00Z',
+        by: '',
+      });
+      expect(themes.changeCount(draft)).toBe(1);
+      db.close();
+      const copy = new Database(join(folder, `last.before-${steps.length + 1}.sqlite`), { readonly: true });
+      expect(copy.pragma('user_version', { simple: true })).toBe(steps.length);
+      copy.close();
+      // Opened again, nothing is copied once more.
+      openDatabase(folder).close();
+      expect(readdirSync(folder).filter((file) => file.includes('before'))).toHaveLength(1);
+    });
+  it('a new one needs no copy', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'migrations-'));
+    openDatabase(folder).close();
+    expect(existsSync(join(folder, 'last.sqlite')) && readdirSync(folder).some((file) => file.includes('before'))).toBe(
+      false,
+    );
+  });
+  it('one of a newer Last is refused and left as it is', () => {
+    const folder = folderOf([catalogue]);
+    const db = new Database(join(folder, 'last.sqlite'));
+    db.pragma(`user_version = ${dataVersion + 1}`);
+    db.close();
+    expect(() => openDatabase(folder)).toThrow('written by a newer Last');
+  });
+});

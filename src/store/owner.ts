@@ -1,0 +1,59 @@
+import Database from 'better-sqlite3';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { DataFolderError } from './database';
+
+/** Who writes in a data folder. */
+export interface Owner {
+  pid: number;
+  /** `the server`, `last seed`. */
+  what: string;
+  /** ISO 8601. */
+  since: string;
+}
+
+/** Another process writes in the data folder. */
+export class FolderTaken extends DataFolderError {
+  constructor(
+    folder: string,
+    readonly owner: Owner | null,
+  ) {
+    const who = owner
+      ? `${owner.what} (process ${owner.pid}, since ${owner.since.slice(0, 16).replace('T', ' ')} UTC)`
+      : 'another process';
+    super(`The data folder ${folder} is in use by ${who}: end that first, or give LAST_DATA another folder.`);
+  }
+}
+
+/**
+ * Makes this process the one that writes in a data folder, until the function that comes back is called or the process ends,
+ * however it ends: the lock is SQLite's on a file of its own, which the system takes away with the process.
+ *
+ * @throws FolderTaken when another process has it
+ */
+export function takeFolder(folder: string, what: string): () => void {
+  mkdirSync(folder, { recursive: true });
+  const note = join(folder, 'owner.json');
+  let lock: Database.Database;
+  try {
+    lock = new Database(join(folder, 'owner.lock'), { timeout: 200 });
+    lock.pragma('locking_mode = EXCLUSIVE');
+    lock.exec('BEGIN EXCLUSIVE; CREATE TABLE IF NOT EXISTS owner (pid INTEGER); DELETE FROM owner');
+    lock.prepare('INSERT INTO owner VALUES (?)').run(process.pid);
+    lock.exec('COMMIT');
+  } catch (error) {
+    if ((error as { code?: string }).code?.startsWith('SQLITE_BUSY')) throw new FolderTaken(folder, readOwner(note));
+    throw new DataFolderError(`The data folder ${folder} cannot be locked: ${(error as Error).message}.`);
+  }
+  const owner: Owner = { pid: process.pid, what, since: new Date().toISOString() };
+  writeFileSync(note, `${JSON.stringify(owner)}\n`);
+  return () => lock.close();
+}
+
+function readOwner(file: string): Owner | null {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8')) as Owner;
+  } catch {
+    return null;
+  }
+}
