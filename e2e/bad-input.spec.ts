@@ -163,7 +163,7 @@ test('a name that is taken, a slug that is gone, a body that does not fit, and t
   const api = `${last.at}/api/drafts/spring`;
   const said = async (answer: { status(): number; json(): Promise<unknown> }) =>
     `${answer.status()} ${((await answer.json()) as { message: string }).message}`;
-  const { request } = page;
+  const request = last.api;
   expect(
     await said(
       await request.post(`${api}/alternates/edit`, {
@@ -196,7 +196,7 @@ test('a name that is taken, a slug that is gone, a body that does not fit, and t
   ).toMatch(/^413 /);
   expect(
     await said(await request.post(`${api}/publish`, { data: {}, headers: { Origin: 'http://evil.example' } })),
-  ).toBe('403 A page of another site may not change anything here.');
+  ).toBe('403 Only the workbench’s own pages may change anything here.');
 });
 
 test('a template of two megabytes is not saved, and not lost', async ({ page, last }) => {
@@ -268,8 +268,8 @@ test('the preview can neither read nor change the workbench, nor take its place'
     }, last.at);
   expect(reached).toMatchObject({
     document: 'SecurityError',
-    here: '404',
-    there: '0',
+    here: '405',
+    there: 'TypeError',
     read: 'TypeError',
     file: '404',
     popup: 'null',

@@ -127,7 +127,23 @@ export function freePort(): Promise<number> {
   });
 }
 
-export const test = base.extend<{ last: Server }, { seeded: string }>({
+/** What a browser says where a page does what its policy forbids. */
+const violation = /Content[- ]Security[- ]Policy/i;
+
+export const test = base.extend<
+  { last: Server; policy: { forbidden: string[]; expected: boolean } },
+  { seeded: string }
+>({
+  /** No page of any test does what its policy forbids, but where that is what is tried (`expected`). */
+  policy: [
+    async ({ context }, use) => {
+      const policy = { forbidden: [] as string[], expected: false };
+      context.on('console', (message) => violation.test(message.text()) && policy.forbidden.push(message.text()));
+      await use(policy);
+      if (!policy.expected) expect(policy.forbidden).toEqual([]);
+    },
+    { auto: true },
+  ],
   seeded: [
     async ({}, use) => {
       const folder = mkdtempSync(join(tmpdir(), 'last-seed-'));

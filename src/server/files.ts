@@ -71,12 +71,12 @@ function problemsOf(theme: Theme, path: string) {
 
 /** Where files of a theme may stand. */
 export const folders =
-  /^(?:(?:layouts|home|product|category|listing|content|article|articles|cart|not-found|pieces|words|assets|checks)\/.+|(?:about|look|alternates|shelves)\.json)$/;
+  /^(?:(?:layouts|home|product|category|listing|content|article|articles|cart|not-found|error|pieces|words|assets|checks)\/.+|(?:about|look|alternates|shelves)\.json)$/;
 
 /** What keeps a text from being saved at a path: a sentence, or null. A template with mistakes may be saved; a file that nothing could read may not. */
 export function wrongText(path: string, text: string): string | null {
   if (!folders.test(path))
-    return `“${path}” has no place in a theme: the folders are layouts, home, product, category, listing, content, article, articles, cart, not-found, pieces, words, assets and checks.`;
+    return `“${path}” has no place in a theme: the folders are layouts, home, product, category, listing, content, article, articles, cart, not-found, error, pieces, words, assets and checks.`;
   const size = Buffer.byteLength(text);
   if (size > largestText)
     return `“${path}” would be ${(size / 1e6).toFixed(1)} MB; a file of text may have ${largestText / 1e6} MB.`;

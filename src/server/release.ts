@@ -1,8 +1,10 @@
 import type { ChangesAnswer } from '@/contract/api';
+import type { Problem } from '@/core/language';
 import type { StateRow } from '@/store/themes';
 import { compareStates } from './compare';
 import { titleOf } from './files';
 import { refuse } from './refusal';
+import { errorPagesOf, rehearse, type PageFault } from './rehearse';
 import type { Shop } from './shop';
 
 /** What a draft would change of what is live, and what would keep it from being published. */
@@ -17,7 +19,40 @@ export function changesOf(shop: Shop, draft: StateRow): ChangesAnswer {
     if (mine === theirs) continue;
     files.push({ path, change: theirs === undefined ? 'added' : mine === undefined ? 'removed' : 'changed' });
   }
-  return { files, problems: [...theme.checkAll()] };
+  const all = theme.checkAll();
+  return { files, problems: firstOf(all), count: all.filter(({ severity }) => severity !== 'note').length };
+}
+
+/** Most problems that are told of one file, and of a theme. */
+const maxOfFile = 200;
+const maxOfTheme = 2000;
+
+/** The first problems of each file, as many as a reader can use. */
+function firstOf(all: readonly Problem[]): ChangesAnswer['problems'] {
+  const told = new Map<string, number>();
+  const first: ChangesAnswer['problems'] = [];
+  for (const one of all) {
+    const key = `${one.layer} ${one.file}`;
+    const count = (told.get(key) ?? 0) + 1;
+    told.set(key, count);
+    if (count <= maxOfFile && first.length < maxOfTheme) first.push(one);
+  }
+  return first;
+}
+
+/** What is found out about a draft before it goes live. */
+export interface Checked {
+  problems: ChangesAnswer['problems'];
+  /** Pages that cannot be made whole. */
+  faults: PageFault[];
+  errorPages: Record<string, string>;
+}
+
+/** Checks a draft's templates, and makes its pages, as they would go live. */
+export function checkedFor(shop: Shop, draft: StateRow): Checked {
+  const { problems } = changesOf(shop, draft);
+  if (problems.some(({ severity }) => severity === 'error')) return { problems, faults: [], errorPages: {} };
+  return { problems, faults: rehearse(shop, draft), errorPages: errorPagesOf(shop, draft) };
 }
 
 /** What someone looked at before deciding: the draft's revision, and how often live had changed. */
@@ -35,12 +70,11 @@ export function publish(
   draft: StateRow,
   { note, turn, revision = draft.revision }: { note: string } & Reviewed,
   by = '',
-  /** What is wrong with the draft as it is given here; left out: looked up. */
-  problems?: ChangesAnswer['problems'],
+  /** What was found out about the draft as it is given here; left out: it is now. */
+  { problems, faults, errorPages }: Checked = checkedFor(shop, draft),
 ): { number: number } {
   refuseRevision(shop, draft, revision);
-  const found = problems ?? changesOf(shop, draft).problems;
-  const errors = found.filter((one) => one.severity === 'error');
+  const errors = problems.filter((one) => one.severity === 'error');
   const [first] = errors;
   if (first) {
     const more = errors.length > 1 ? ` (and ${errors.length - 1} more)` : '';
@@ -48,12 +82,19 @@ export function publish(
       problems: errors,
     });
   }
+  const [fault] = faults;
+  if (fault) {
+    const where = fault.line ? `${fault.file}, line ${fault.line}` : fault.file;
+    refuse(409, 'pages', `Not published: ${fault.page} cannot be made whole. ${where}: ${fault.message}.`, {
+      problems: faults.map(({ page: _, ...one }) => one),
+    });
+  }
   const release = shop.themes.transaction(() => {
     refuseTurn(shop, turn, 'published');
     // What was checked is what is published: both are the revision that was reviewed.
     refuseRevision(shop, draft, revision);
     refuseRevision(shop, draft, draft.revision);
-    return shop.themes.publish(draft.id, note, new Date().toISOString(), by);
+    return shop.themes.publish(draft.id, note, new Date().toISOString(), by, errorPages);
   });
   return { number: release.number ?? 0 };
 }

@@ -4,6 +4,7 @@ import { putMedia } from '@/store/media';
 import type { Shop } from './shop';
 import { readFolder } from './shop';
 import { cleanRichText } from './clean';
+import { errorPagesOf } from './rehearse';
 
 export interface Seed {
   catalogue: CatalogueDraft;
@@ -20,7 +21,7 @@ export interface Seed {
 /** Fills an empty store: catalogue, pictures, base theme, one draft, and the first release. False when it was filled already. */
 export function seed(shop: Shop, { catalogue, more = [], pictures, base, addOns, now }: Seed): boolean {
   const { sql, themes } = shop;
-  return themes.transaction(() => {
+  const filled = themes.transaction(() => {
     if (sql.get('SELECT 1 FROM shop')) return false;
     const file = catalogueFile.parse(catalogue);
     function* products() {
@@ -42,4 +43,7 @@ export function seed(shop: Shop, { catalogue, more = [], pictures, base, addOns,
     themes.publish(draft, 'The base theme as it comes', now, 'Last');
     return true;
   });
+  const live = filled ? themes.live() : null;
+  if (live) themes.keepErrorPages(live.id, errorPagesOf(shop, live));
+  return filled;
 }

@@ -5,6 +5,7 @@ import type { ReadAlternates } from '@/core/alternates/alternates';
 import type { FieldSubject } from '@/core/catalogue/rows';
 import { CatalogueFacts } from '@/core/catalogue/site';
 import { Theme, type Layer } from '@/core/theme/theme';
+import { LRUCache } from 'lru-cache';
 import { databaseFile, DataFolderError, dataFolder, openDatabase, openForReading } from '@/store/database';
 import { FileWatch } from '@/store/watch';
 import { StoredCatalogue } from '@/store/catalogue';
@@ -40,7 +41,8 @@ export class Shop {
   readonly #tried = new Map<string, MadeTheme>();
   /** Bytes of unsaved files, by hash, so that a page that is made with them can ask for them. */
   readonly #unsaved = new Map<string, Buffer>();
-  readonly #sprites = new Map<string, string>();
+  /** Themes' icons, each as one file, by their version. */
+  readonly sprites = new LRUCache<string, string>({ max: 30 });
   #facts: { version: number; facts: CatalogueFacts } | null = null;
   /** Threads that render and check; null: it is done here. */
   jobs: JobPool | null = null;
@@ -142,19 +144,6 @@ export class Shop {
     this.#unsaved.delete(hash);
     this.#unsaved.set(hash, bytes);
     if (this.#unsaved.size > 60) this.#unsaved.delete(this.#unsaved.keys().next().value as string);
-  }
-
-  /** The theme's icons as one file, by their version: made once; null when `make` is not given and it is not known. */
-  sprite(version: string, make: () => string): string;
-  sprite(version: string, make: null): string | null;
-  sprite(version: string, make: (() => string) | null): string | null {
-    let made = this.#sprites.get(version) ?? null;
-    if (made === null && make) {
-      made = make();
-      if (this.#sprites.size >= 30) this.#sprites.delete(this.#sprites.keys().next().value as string);
-      this.#sprites.set(version, made);
-    }
-    return made;
   }
 
   /** The bytes of an unsaved file by the beginning of its hash; null once it is long gone. */

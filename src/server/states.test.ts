@@ -9,7 +9,7 @@ import { contentBy, driftOf, layersOf, settle } from './layers';
 import { renameFile } from './rename';
 import { editAlternates } from './alternates';
 import { pageOf } from './page';
-import { changesOf, publish, putBack } from './release';
+import { checkedFor, publish, putBack } from './release';
 import { readFolder, type MadeTheme, type Shop } from './shop';
 import { copyState, draftItems, removeDraft, restoreDraft, releaseItems, stateOf } from './states';
 import { serveState } from './storefront';
@@ -190,7 +190,7 @@ describe('releases', () => {
   it('put live exactly what was reviewed: a colleague’s save in between is told, not published', () => {
     save('pieces/stock.html', stock('reviewed'));
     const { revision, turn } = compareStates(shop, stateOf(shop, 'live'), spring());
-    const checked = changesOf(shop, spring()).problems;
+    const checked = checkedFor(shop, spring());
     saveFile(shop, spring(), 'pieces/tags.html', tags('unseen'), null, 'Kim');
     const message =
       'Not published: Spring fit-out was changed by Kim since you looked at it (pieces/tags.html). Look at what differs now, then decide again.';

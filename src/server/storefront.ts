@@ -6,7 +6,6 @@ import { robots, sitemap } from './machines';
 import { Day, marksOfView } from '@/core/language';
 import { addresses } from './http/addresses';
 import { safetyHeaders, type AnswerKind } from './http/headers';
-import { spriteOf } from './icons';
 import type { Lane } from './jobs/pool';
 import { inThread } from './jobs/services';
 import { etagOf, matches, prefixOf, today, type PageAsk } from './page';
@@ -38,7 +37,8 @@ export async function serveState(shop: Shop, state: StateRow, request: Request, 
   } catch (error) {
     if ((error as Error).name !== 'JobEnded') throw error;
     console.error(`${path} was ended: ${(error as Error).message}`);
-    return said(503, `This page could not be made: ${(error as Error).message}.`, { 'Retry-After': '5' });
+    const { locale } = readLocale(path, shop.catalogue().shop().locales);
+    return failed(shop, state, locale, 503);
   }
 }
 
@@ -77,6 +77,7 @@ async function serve(shop: Shop, state: StateRow, request: Request, path: string
   let made = key === null ? null : shop.pages.get(key);
   if (!made) {
     const page = await inThread(shop, laneOf(state), 'sent', state, { ...ask, cart }, null);
+    if (page.blank) return failed(shop, state, plain.locale, 500);
     if (page.status !== 200) return new Response(page.bytes, { status: page.status, headers });
     made = page;
     // One that the clock ended may come out otherwise the next time.
@@ -90,6 +91,16 @@ async function serve(shop: Shop, state: StateRow, request: Request, path: string
 /** Whether a state is what visitors see, at the address that they use. */
 const isLive = (shop: Shop, state: StateRow): boolean =>
   state.address === undefined && shop.themes.live()?.id === state.id;
+
+/** What stands in the place of a page that could not be made: the release's own page for that, or a sentence. */
+function failed(shop: Shop, state: StateRow, locale: string, status: 500 | 503): Response {
+  const headers = pageHeaders(state, locale);
+  headers.set('Cache-Control', 'no-store');
+  headers.set('Retry-After', '5');
+  const page = state.kind === 'release' ? shop.themes.errorPage(state.id, locale) : null;
+  const plain = '<!doctype html><meta charset="utf-8"><title>Not now</title><p>This page cannot be shown just now.';
+  return new Response(page ?? plain, { status, headers });
+}
 
 /** A page in the Bench's frame: with marks, the script that talks with the Bench, and a number by which it can be made again. */
 async function serveFramed(
@@ -201,7 +212,7 @@ async function serveFragment(
   });
 }
 
-function serveAsset(shop: Shop, state: StateRow, request: Request, path: string): Response {
+function serveAsset(shop: Shop, state: StateRow, request: Request, path: string): Response | Promise<Response> {
   const file = shop.theme(state).theme.file(path.slice(1));
   const version = new URL(request.url).searchParams.get('v');
   if (path === '/assets/icons.svg' && !file) return serveSprite(shop, state, request, version);
@@ -220,13 +231,14 @@ function serveAsset(shop: Shop, state: StateRow, request: Request, path: string)
   return kept(request, bytes, file.hash, path, version !== null && file.hash.startsWith(version));
 }
 
-/** The theme's icons as one file. */
-function serveSprite(shop: Shop, state: StateRow, request: Request, version: string | null): Response {
+/** The theme's icons as one file, put together in a thread: an icon may be large. */
+async function serveSprite(shop: Shop, state: StateRow, request: Request, version: string | null): Promise<Response> {
   const { theme } = shop.theme(state);
   const now = theme.iconsVersion;
-  const text = shop.sprite(now, () => spriteOf(theme));
+  const text = shop.sprites.get(now) ?? (await inThread(shop, laneOf(state), 'sprite', state));
+  shop.sprites.set(now, text);
   // A page of an earlier state draws from the icons that it was made with, as long as they are known.
-  const wanted = version !== null && version !== now ? shop.sprite(version, null) : null;
+  const wanted = version !== null && version !== now ? (shop.sprites.get(version) ?? null) : null;
   const bytes = Buffer.from(wanted ?? text);
   return kept(
     request,

@@ -7,11 +7,12 @@ import { shopping } from './migrations/0003-shopping';
 import { history } from './migrations/0004-history';
 import { changes } from './migrations/0005-changes';
 import { repair } from './migrations/0006-repair';
+import { errorPages } from './migrations/0007-error-pages';
 
 export type Db = Database.Database;
 
 /** In the order in which they are applied; one that has landed is never changed (migrations.test.ts). */
-const migrations: (string | ((db: Db) => void))[] = [catalogue, theme, shopping, history, changes, repair];
+const migrations: (string | ((db: Db) => void))[] = [catalogue, theme, shopping, history, changes, repair, errorPages];
 
 /** Version of the data that this Last writes. */
 export const dataVersion = migrations.length;
@@ -36,22 +37,27 @@ export function openForReading(folder: string): Db {
   return db;
 }
 
+/** Makes a data folder where there is none, and says what keeps it from being written to. */
+export function readyFolder(folder: string): void {
+  try {
+    mkdirSync(folder, { recursive: true });
+    accessSync(folder, constants.W_OK | constants.X_OK);
+  } catch (error) {
+    const why =
+      (error as NodeJS.ErrnoException).code === 'EACCES'
+        ? 'this account may not write there'
+        : String((error as Error).message);
+    throw new DataFolderError(
+      `The data folder ${folder} cannot be written: ${why}. Give LAST_DATA another folder, or change its rights.`,
+    );
+  }
+}
+
 /** Opens the database of a data folder, made and brought up to date when it is not. `:memory:` keeps nothing. */
 export function openDatabase(folder: string): Db {
   let file = folder;
   if (folder !== ':memory:') {
-    try {
-      mkdirSync(folder, { recursive: true });
-      accessSync(folder, constants.W_OK | constants.X_OK);
-    } catch (error) {
-      const why =
-        (error as NodeJS.ErrnoException).code === 'EACCES'
-          ? 'this account may not write there'
-          : String((error as Error).message);
-      throw new DataFolderError(
-        `The data folder ${folder} cannot be written: ${why}. Give LAST_DATA another folder, or change its rights.`,
-      );
-    }
+    readyFolder(folder);
     file = databaseFile(folder);
   }
   let db: Db;

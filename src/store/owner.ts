@@ -1,7 +1,7 @@
 import Database from 'better-sqlite3';
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { DataFolderError } from './database';
+import { DataFolderError, readyFolder } from './database';
 
 /** Who writes in a data folder. */
 export interface Owner {
@@ -32,7 +32,7 @@ export class FolderTaken extends DataFolderError {
  * @throws FolderTaken when another process has it
  */
 export function takeFolder(folder: string, what: string): () => void {
-  mkdirSync(folder, { recursive: true });
+  readyFolder(folder);
   const note = join(folder, 'owner.json');
   let lock: Database.Database;
   try {

@@ -170,22 +170,40 @@ export class StoredThemes extends StoredLayers {
   }
 
   /** Puts a draft live as the next release: its own layer is written no more, the draft goes on above it. */
-  publish(draftId: number, note: string, at: string, by: string): StateRow {
+  publish(
+    draftId: number,
+    note: string,
+    at: string,
+    by: string,
+    /** Its pages for when nothing else can be made, by language. */
+    errorPages: Record<string, string> = {},
+  ): StateRow {
     const layers = this.layers(draftId);
     const frozen = this.freeze(draftId);
     const { n } = this.sql.get<{ n: number }>('SELECT coalesce(max(number), 0) + 1 AS n FROM state') as { n: number };
     const { id } = this.sql.run(
-      "INSERT INTO state (kind, name, note, number, made_at, made_by, from_id) VALUES ('release', ?, ?, ?, ?, ?, ?)",
+      "INSERT INTO state (kind, name, note, number, made_at, made_by, from_id, error_pages) VALUES ('release', ?, ?, ?, ?, ?, ?, ?)",
       `Release ${n}`,
       note,
       n,
       at,
       by,
       draftId,
+      JSON.stringify(errorPages),
     );
     this.#stack(id, [...layers.slice(0, -1).map((layer) => layer.id), frozen]);
     this.putLive(id, at, by);
     return this.live() as StateRow;
+  }
+
+  /** What a release shows in a language when nothing else can be made; null: its theme says nothing for that. */
+  errorPage(stateId: number, locale: string): string | null {
+    const row = this.sql.get<{ pages: string }>('SELECT error_pages AS pages FROM state WHERE id = ?', stateId);
+    return (JSON.parse(row?.pages ?? '{}') as Record<string, string>)[locale] ?? null;
+  }
+
+  keepErrorPages(stateId: number, pages: Record<string, string>): void {
+    this.sql.run('UPDATE state SET error_pages = ? WHERE id = ?', JSON.stringify(pages), stateId);
   }
 
   /** Makes a release the one that visitors see. */

@@ -365,6 +365,7 @@ export const pageSchema: Record<string, Record<string, string>> = {
   articles: { listing: 'ArticleListing' },
   cart: { cart: 'Cart' },
   'not-found': {},
+  error: {},
 };
 
 const fieldTypes: Record<FieldDefinition['type'], string> = {

@@ -116,6 +116,13 @@ export function makePage(request: PageRequest): Page {
   };
 }
 
+/** The page for when nothing else can be made: it sees no subject. Null where the theme has none. */
+export function makeErrorPage(request: PageRequest): Rendered | null {
+  const setting = new Setting(request);
+  const name = 'error/default';
+  return setting.theme.template(name) ? setting.render(name, record({}), () => []) : null;
+}
+
 /** The subject of an address, as assignments see it; null where there is no such page. Nothing is rendered. */
 export function subjectAt(
   request: PageRequest,

@@ -11,7 +11,7 @@ export const subjectKinds = [
 ] as const;
 
 /** The kinds of page that have templates, each with a folder of its own in the theme. */
-export const pageKinds = [...subjectKinds, 'not-found'] as const;
+export const pageKinds = [...subjectKinds, 'not-found', 'error'] as const;
 export type PageKind = (typeof pageKinds)[number];
 
 /** What an address of the storefront asks for. `slug` of a listing: `all`, `search`, `tag/<slug>` or `brand/<slug>`. */

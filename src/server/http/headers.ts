@@ -122,7 +122,7 @@ function workbenchPolicy({ addresses, nonce = '', development = false }: HeaderC
     "default-src 'none'",
     `script-src 'self' 'nonce-${nonce}'${development ? " 'unsafe-eval'" : ''}`,
     "style-src 'self' 'unsafe-inline'",
-    "img-src 'self' data: blob:",
+    `img-src 'self' data: blob: ${addresses.shop} ${wildcard}`,
     "font-src 'self' data:",
     `connect-src 'self'${development ? ' ws:' : ''}`,
     "worker-src 'self' blob:",

@@ -140,7 +140,7 @@ describe('the shop by its own name', () => {
     expect([status, headers.location]).toEqual([303, '/cart?did=added']);
     expect(cookie).toMatch(/^last_cart=[\w-]+; Path=\/; Max-Age=\d+; HttpOnly; SameSite=Lax$/);
     const with2 = { headers: { Cookie: cookie.split(';')[0] as string } };
-    for (const _ of [1, 2]) expect((await ask('shop.localhost', '/', with2)).text).toContain("</span>2<span");
+    for (const _ of [1, 2]) expect((await ask('shop.localhost', '/', with2)).text).toContain('</span>2<span');
     // In a draft it is another's, and lives in the workbench's frame.
     const there = await ask('spring.localhost', '/cart', {
       ...form,

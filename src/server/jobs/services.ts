@@ -1,13 +1,16 @@
 import type { Question } from '@/core/language';
 import type { StateRow } from '@/store/themes';
 import { alternatesOf } from '../alternates';
+import { compareStates } from '../compare';
 import { explainAt } from '../explain';
 import { openFile } from '../files';
+import { spriteOf } from '../icons';
 import { layersOf } from '../layers';
 import { etagOf, fragmentOf, pageOf, pictureOf, type PageAsk } from '../page';
 import type { MadePage } from '../pages';
 import { changeAt, reachAt, viewPage } from '../preview';
-import { changesOf } from '../release';
+import { changesOf, checkedFor } from '../release';
+import { isBlank } from '../rehearse';
 import type { Shop } from '../shop';
 import { shownHash } from '../shown';
 import { updatePlan } from '../updates';
@@ -26,6 +29,8 @@ export interface SentPage {
 export interface ReadyPage extends MadePage {
   status: 200 | 404;
   timedOut: boolean;
+  /** Nothing of it is left to be shown. */
+  blank: boolean;
 }
 
 /** Puts the script that talks with the Bench at the top of a page's head. */
@@ -50,17 +55,20 @@ export const services = {
   sent(shop: Shop, state: StateRow, ask: PageAsk, view: string | null): ReadyPage {
     const { status, html, timedOut } = services.page(shop, state, ask);
     const whole = view === null ? html : withBenchScript(html, view, shownHash(html));
-    return { status, bytes: new TextEncoder().encode(whole), etag: etagOf(whole), timedOut };
+    return { status, bytes: new TextEncoder().encode(whole), etag: etagOf(whole), timedOut, blank: isBlank(html) };
   },
   problems: (shop: Shop, draft: StateRow, path: string) => openFile(shop, draft, path).problems,
   fragment(shop: Shop, state: StateRow, ask: PageAsk): string | null {
     return fragmentOf(shop, state, ask)?.html ?? null;
   },
   picture: pictureOf,
+  sprite: (shop: Shop, state: StateRow) => spriteOf(shop.theme(state).theme),
+  compare: compareStates,
   view: viewPage,
   reach: reachAt,
   open: openFile,
   changes: changesOf,
+  checked: checkedFor,
   layers: layersOf,
   change: changeAt,
   update: updatePlan,

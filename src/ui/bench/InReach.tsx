@@ -130,7 +130,7 @@ export function InReach({ draft, asked, shown, unsaved, writable, onWrite, onHan
             <span className="reach-type">{row.type}</span>
             <span className="reach-value" data-empty={row.shown?.empty ?? false} title={row.shown?.text}>
               {/* eslint-disable-next-line @next/next/no-img-element -- a picture of the shop, in the size it has */}
-              {row.shown?.picture && <img src={row.shown.picture} alt="" />}
+              {row.shown?.picture && <img src={asked.origin + row.shown.picture} alt="" />}
               {row.shown?.colour && <i className="reach-colour" style={{ background: row.shown.colour }} />}
               {row.shown ? (row.shown.kind === 'none' ? 'none' : row.shown.text) : ''}
               {row.unit && row.shown && row.shown.kind !== 'none' ? ` ${row.unit}` : ''}

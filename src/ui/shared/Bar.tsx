@@ -53,7 +53,7 @@ export function Bar() {
   const problems = changes.data?.problems.filter((one) => one.severity !== 'note') ?? [];
   const [first] = problems;
   const [unfit] = assignments.data?.problems ?? [];
-  const count = problems.length + (assignments.data?.problems.length ?? 0);
+  const count = (changes.data?.count ?? 0) + (assignments.data?.problems.length ?? 0);
   return (
     <header className="bar">
       <Link href="/bench" className="bar-name" aria-label="Last: the Bench">

@@ -22,7 +22,7 @@ import { Source } from './source';
 const maxNesting = 400;
 
 /** A file of more mistakes is no template: what is said of it should be read by someone. */
-const maxProblems = 300;
+const maxProblems = 200;
 
 /** A template of more nodes is read so far only: everything that follows walks its tree. */
 export const maxNodes = 50_000;

@@ -10,7 +10,7 @@ export function POST(request: Request, { params }: { params: Promise<{ draft: st
   return answer(async () => {
     const asked = await bodyOf(request, publishRequest);
     const draft = draftOf(shop(), (await params).draft);
-    const checked = await inThread(shop(), 'preview', 'changes', draft);
-    return publish(shop(), draft, asked, authorOf(request), checked.problems);
+    const checked = await inThread(shop(), 'preview', 'checked', draft);
+    return publish(shop(), draft, asked, authorOf(request), checked);
   });
 }

@@ -1,0 +1,236 @@
+import type { BrowserContext, Frame, Page } from '@playwright/test';
+import { expect, openBench, Server, test as base } from '../last';
+import { attacks, type Attack, type Defence, type Targets } from './theme';
+
+/** One server for all: what an attack does is looked at, and each begins in a browser of its own. */
+const test = base.extend<object, { server: Server }>({
+  server: [
+    async ({ seeded }, use) => {
+      const server = new Server(seeded);
+      await server.start();
+      const made = await server.api.post(`${server.at}/api/drafts`, {
+        data: { from: 'draft/spring', name: 'Autumn', note: '' },
+      });
+      expect(made.status()).toBe(200);
+      await use(server);
+      await server.end();
+    },
+    { scope: 'worker' },
+  ],
+});
+test.use({ trace: 'off' });
+
+const typed = '<p class="stock">what is not saved</p>';
+
+interface Guess {
+  revision: number;
+  turn: number;
+}
+
+async function guessOf(server: Server): Promise<Guess> {
+  const { revision, turn } = (await (
+    await server.api.get(`${server.at}/api/compare?a=live&b=draft/spring`)
+  ).json()) as Guess;
+  return { revision, turn };
+}
+
+/** Takes one defence away in a context, and nothing else. */
+async function without(defence: Defence, context: BrowserContext, targets: Targets, server: Server): Promise<void> {
+  if ('sandbox' in defence)
+    await context.addInitScript((token) => {
+      const set = Element.prototype.setAttribute;
+      Element.prototype.setAttribute = function (name, value) {
+        set.call(this, name, name === 'sandbox' ? `${value} ${token}` : value);
+      };
+    }, defence.sandbox);
+  if ('headers' in defence)
+    await context.route(`${targets[defence.of]}/**`, async (route) => {
+      const { port } = new URL(route.request().url());
+      const answer = await route.fetch({
+        url: route
+          .request()
+          .url()
+          .replace(/^http:\/\/[^/]+/, `http://127.0.0.1:${port}`),
+        headers: { ...(await route.request().allHeaders()), host: new URL(route.request().url()).host },
+        maxRedirects: 0,
+      });
+      const headers = Object.fromEntries(
+        Object.entries(answer.headers()).filter(([name]) => !defence.headers.includes(name)),
+      );
+      await route.fulfill({ response: answer, headers });
+    });
+  if ('gate' in defence)
+    await context.route(`${targets.workbench}/api/**`, async (route) => {
+      const request = route.request();
+      const origin = (await request.allHeaders()).origin ?? '*';
+      if (new URL(request.frame().url()).origin === targets.workbench && origin === '*') return route.continue();
+      const answer = await server.api.fetch(request.url(), {
+        method: request.method(),
+        headers: { 'Content-Type': 'application/json' },
+        ...(request.postData() === null ? {} : { data: request.postData() as string }),
+      });
+      await route.fulfill({
+        response: answer,
+        headers: {
+          ...answer.headers(),
+          'access-control-allow-origin': origin,
+          'access-control-allow-credentials': 'true',
+        },
+      });
+    });
+  if ('origin' in defence) {
+    // As the workbench was when it served drafts, and let itself be framed by itself.
+    await context.route(`${targets.workbench}/**`, async (route) => {
+      if (route.request().resourceType() !== 'document') return route.continue();
+      const served = new URL(route.request().url()).pathname.startsWith('/draft/');
+      const answer = served
+        ? await server.visit('/product/deck-oil', { origin: targets.own })
+        : await route.fetch({ maxRedirects: 0 });
+      const headers = Object.fromEntries(
+        Object.entries(answer.headers()).filter(([name]) => !/policy|x-frame/.test(name)),
+      );
+      await route.fulfill({ response: answer, headers });
+    });
+  }
+}
+
+/** Runs an attack, with its defence or without; what it reached, '' for nothing. */
+async function run(page: Page, server: Server, attack: Attack, defended: boolean): Promise<string> {
+  const context = page.context();
+  const targets: Targets = {
+    workbench: server.at,
+    shop: server.shop,
+    own: server.draft('spring'),
+    other: server.draft('autumn'),
+  };
+  const { defence } = attack;
+  if (!defended) await without(defence, context, targets, server);
+  await context.addInitScript((other) => {
+    if (location.origin === other)
+      addEventListener('message', ({ data, source }) => data === 'who' && (source as Window).postMessage('here', '*'));
+  }, targets.other);
+  const reached: string[] = [];
+  page.on('dialog', (dialog) => {
+    reached.push('a dialog');
+    void dialog.dismiss();
+  });
+  page.on('download', () => reached.push('a file on the disk'));
+
+  // Someone is at work on the Bench, with a text that is not saved and the focus in it.
+  await page.goto(`${targets.workbench}/theme`);
+  await openBench(page, server, '/product/deck-oil', 'pieces/stock.html');
+  const mine = page.getByRole('button', { name: 'Change this for the shop' });
+  if (await mine.isVisible()) await mine.click();
+  await page.locator('.cm-content').click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.insertText(typed);
+  await expect(page.frameLocator('iframe[data-front=true]').locator('.stock')).toHaveText('what is not saved');
+  await page.locator('.cm-content').click();
+  if (!defended && 'attended' in defence)
+    await page.locator('iframe[data-front=true]').hover({ position: { x: 5, y: 300 } });
+
+  let at: Page | Frame = page;
+  let windows = 1;
+  if (attack.from === 'preview') {
+    at = page.frames().find((one) => one.url().startsWith(targets.own)) as Frame;
+    if (!defended && 'origin' in defence) {
+      const came = page.waitForEvent('framenavigated', (one) => one.url().includes('/draft/spring/'));
+      await page.evaluate(() => {
+        document
+          .querySelector<HTMLIFrameElement>('iframe[data-front=true]')
+          ?.setAttribute('src', '/draft/spring/product/deck-oil');
+      });
+      at = await came;
+      await at.waitForLoadState();
+    }
+  } else {
+    const tab = await context.newPage();
+    windows++;
+    await tab.goto(`${attack.from === 'tab' ? targets.own : targets.shop}/product/deck-oil`);
+    at = tab;
+  }
+  const guess = await guessOf(server);
+  if (attack.script.includes('tellSaved'))
+    await page.evaluate(() => {
+      setInterval(() => new BroadcastChannel('last:saved').postMessage({ draft: 'none', path: 'none' }), 200);
+    });
+  const held = await Promise.race([
+    at
+      .evaluate(
+        async ({ script, targets, guess }) => {
+          Object.assign(window, { guess });
+          const AsyncFunction = Object.getPrototypeOf(async () => {}).constructor as new (
+            ...text: string[]
+          ) => (t: unknown) => Promise<string>;
+          try {
+            return await new AsyncFunction('t', script)(targets);
+          } catch {
+            return '';
+          }
+        },
+        { script: attack.script, targets, guess },
+      )
+      .catch(() => ''),
+    new Promise<string>((resolve) => setTimeout(() => resolve(''), 8000)),
+  ]);
+  if (held) reached.push(held);
+  await page.waitForTimeout(700);
+
+  const after = await guessOf(server);
+  if (after.turn !== guess.turn) reached.push('published');
+  if (after.revision !== guess.revision) reached.push('the draft was written');
+  if (!page.url().startsWith(`${targets.workbench}/bench`)) reached.push('the window');
+  else {
+    const inner = page.frames().filter((one) => one !== page.mainFrame() && one.url().startsWith(targets.workbench));
+    for (const one of inner)
+      if (await one.evaluate(() => document.body.innerText.length > 0).catch(() => false))
+        reached.push('the workbench in a frame');
+    const label = await page
+      .locator('.cm-content')
+      .getAttribute('aria-label', { timeout: 2000 })
+      .catch(() => 'gone');
+    if (label !== 'Source of pieces/stock.html') reached.push('the file in the editor');
+    if (await page.locator('.ant-select-dropdown:visible').count()) reached.push('the list of files');
+    // What is typed now goes into the editor, and the text is as it was.
+    await page.keyboard.type('!');
+    const text = await page
+      .locator('.cm-content')
+      .textContent({ timeout: 2000 })
+      .catch(() => '');
+    if (!text?.includes('!')) reached.push('what is typed');
+    if (!text?.replace('!', '').includes('what is not saved')) reached.push('the unsaved text');
+  }
+  if (attack.from === 'preview' && context.pages().length > windows) reached.push('a window');
+  return [...new Set(reached)].join(', ');
+}
+
+test.describe('a hostile theme', () => {
+  test(`tries ${attacks.length} ways, and reaches neither the workbench, nor another draft, nor what is not saved`, async ({
+    browser,
+    server,
+    policy,
+  }) => {
+    test.setTimeout(600_000);
+    policy.expected = true;
+    const reached: string[] = [];
+    for (const attack of attacks) {
+      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+      const got = await run(await context.newPage(), server, attack, true);
+      if (got) reached.push(`${attack.name}: ${got}`);
+      await context.close();
+    }
+    expect(reached).toEqual([]);
+  });
+
+  test('would succeed in each with its one defence off', async ({ browser, server, policy }) => {
+    test.setTimeout(600_000);
+    policy.expected = true;
+    const failed: string[] = [];
+    for (const attack of attacks) {
+      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+      if (!(await run(await context.newPage(), server, attack, false))) failed.push(attack.name);
+      await context.close();
+    }
+    expect(failed).toEqual([]);
+  });
+});
