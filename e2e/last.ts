@@ -18,7 +18,8 @@ type Visit = { origin?: string } & Parameters<APIRequestContext['fetch']>[1];
 /** A server of the built workbench on a data folder of its own, with the demo in it. */
 export class Server {
   #process: ChildProcess | null = null;
-  readonly #folder: string;
+  /** Its data folder. */
+  readonly folder: string;
   at = '';
   port = 0;
   /** Port of the shop and its drafts. */
@@ -31,8 +32,8 @@ export class Server {
   headers: Record<string, string> = {};
 
   constructor(seeded: string) {
-    this.#folder = mkdtempSync(join(tmpdir(), 'last-e2e-'));
-    cpSync(seeded, this.#folder, { recursive: true });
+    this.folder = mkdtempSync(join(tmpdir(), 'last-e2e-'));
+    cpSync(seeded, this.folder, { recursive: true });
   }
 
   async start(): Promise<void> {
@@ -44,7 +45,7 @@ export class Server {
       ...process.env,
       PORT: String(this.port),
       LAST_SITE_PORT: String(this.sitePort),
-      LAST_DATA: this.#folder,
+      LAST_DATA: this.folder,
       LAST_WARM: '0',
       NODE_ENV: 'production' as const,
     };
@@ -57,7 +58,7 @@ export class Server {
       child.stdout?.on('data', (text: Buffer) => text.toString().includes('Last is ready') && resolve());
       child.once('exit', (code) => reject(new Error(`The server ended with ${code}`)));
     });
-    const token = readFileSync(join(this.#folder, 'token'), 'utf8').trim();
+    const token = readFileSync(join(this.folder, 'token'), 'utf8').trim();
     await this.api?.dispose();
     this.headers = { Origin: this.at, 'X-Last-Token': token };
     this.api = await requests.newContext({ extraHTTPHeaders: this.headers });
@@ -100,10 +101,14 @@ export class Server {
     await Promise.race([ended, new Promise((resolve) => setTimeout(resolve, 500))]);
   }
 
+  get pid(): number {
+    return this.#process?.pid ?? 0;
+  }
+
   /** Runs the command line on this server's data; gives what it said. */
   command(...args: string[]): string {
     const { status, stdout, stderr } = spawnSync('npx', ['tsx', 'src/cli/main.ts', ...args], {
-      env: { ...process.env, LAST_DATA: this.#folder },
+      env: { ...process.env, LAST_DATA: this.folder },
       encoding: 'utf8',
     });
     expect(status, stderr).toBe(0);
@@ -113,7 +118,7 @@ export class Server {
   async end(): Promise<void> {
     await this.kill();
     await Promise.all([this.api?.dispose(), this.#visitor?.dispose()]);
-    rmSync(this.#folder, { recursive: true, force: true });
+    rmSync(this.folder, { recursive: true, force: true });
   }
 }
 

@@ -89,6 +89,7 @@ program
   .description('bring in a version of a base or add-on; with --draft: put it in the place of a draft’s own files')
   .argument('<zip or folder>')
   .option('--draft <name>')
+  .option('--kind <kind>', 'base or add-on, where its about.json does not say')
   .action(async (source: string, options) => {
     process.exitCode = await inCommand(source, options, say, complain);
   });

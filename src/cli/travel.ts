@@ -33,8 +33,13 @@ export function outCommand(
 }
 
 /** `last in`: a ZIP or a folder in the place of a draft's own files; or, without a draft, as a version of a base or add-on. */
-export function inCommand(source: string, options: { draft?: string }, say: Say, complain: Say) {
-  return writing('in', { source: resolve(source), draft: options.draft ?? null }, say, complain);
+export function inCommand(source: string, options: { draft?: string; kind?: string }, say: Say, complain: Say) {
+  const { draft = null, kind = null } = options;
+  if (kind !== null && kind !== 'base' && kind !== 'add-on') {
+    complain('--kind is base or add-on.');
+    return Promise.resolve(2);
+  }
+  return writing('in', { source: resolve(source), draft, kind }, say, complain);
 }
 
 /** How often the draft is looked at, in milliseconds. */

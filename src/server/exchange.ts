@@ -1,4 +1,5 @@
-import type { FileWrite, StateRow } from '@/store/themes';
+import { applyEdits, modify, parse } from 'jsonc-parser';
+import type { FileWrite, LayerRow, StateRow } from '@/store/themes';
 import { cleanIcon } from './icons';
 import { titleOf, writeFiles } from './files';
 import { refuse } from './refusal';
@@ -11,15 +12,25 @@ export function takeTheme(shop: Shop, draft: StateRow, layer: string | null): { 
   const row = layer === null ? layers.at(-1) : layers.find(({ name }) => name === layer);
   if (!row) return refuse(404, 'layer', `There is no layer “${layer}” in this draft.`);
   const files: TravelFile[] = shop.themes.files(row.id).map(({ path, bytes }) => ({ path, bytes }));
-  if (!files.some(({ path }) => path === 'about.json')) {
-    const about = { name: row.name, version: row.version || '1.0', kind: row.kind };
-    files.push({ path: 'about.json', bytes: Buffer.from(`${JSON.stringify(about, null, 2)}\n`) });
-  }
+  const own = files.find(({ path }) => path === 'about.json');
+  const bytes = withKind(own?.bytes.toString('utf8') ?? null, row);
+  if (own) own.bytes = bytes;
+  else files.push({ path: 'about.json', bytes });
   const plain = `${row.name} ${row.kind === 'shop' ? (draft.slug ?? '') : row.version}`
     .toLowerCase()
     .replace(/[^a-z0-9.]+/g, '-')
     .replace(/^-+|-+$/g, '');
   return { name: plain || 'theme', files: files.sort((a, b) => (a.path < b.path ? -1 : 1)) };
+}
+
+/** `about.json` that says what its layer is; everything else in it stays as it is written. */
+function withKind(text: string | null, { name, version, kind }: LayerRow): Buffer {
+  const plain = { name, version: version || '1.0', kind };
+  if (text === null) return Buffer.from(`${JSON.stringify(plain, null, 2)}\n`);
+  const said = (parse(text) as { kind?: unknown } | undefined)?.kind;
+  if (said === kind) return Buffer.from(text);
+  const formattingOptions = { insertSpaces: true, tabSize: 2 };
+  return Buffer.from(applyEdits(text, modify(text, ['kind'], kind, { formattingOptions })));
 }
 
 /** Puts files in the place of the shop's own, as one change; those that are not among them are taken away. */

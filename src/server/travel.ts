@@ -1,3 +1,4 @@
+import { crc32 } from 'node:zlib';
 import { zipSync } from 'fflate';
 import yauzl from 'yauzl';
 import { z } from 'zod';
@@ -19,7 +20,8 @@ export interface TravelFile {
 const about = z.object({
   name: z.string().trim().min(1).max(80),
   version: z.string().trim().min(1).max(30),
-  kind: z.enum(['base', 'add-on', 'shop']).default('base'),
+  /** Left out: it is not guessed. */
+  kind: z.enum(['base', 'add-on', 'shop']).optional(),
 });
 
 /** A theme's folder as it came: checked, its paths sorted. */
@@ -64,7 +66,10 @@ export async function readZip(zip: Buffer): Promise<TravelFile[]> {
       const chunks: Buffer[] = [];
       // What unpacks to more than the ZIP says ends here.
       for await (const chunk of await archive.openReadStreamPromise(entry)) chunks.push(chunk as Buffer);
-      files.push({ path: entry.fileName, bytes: Buffer.concat(chunks) });
+      const bytes = Buffer.concat(chunks);
+      if (crc32(bytes) !== entry.crc32)
+        not(`“${entry.fileName}” is damaged: its check sum is not the one that the ZIP gives.`);
+      files.push({ path: entry.fileName, bytes });
     }
     return files;
   } catch (error) {
@@ -105,6 +110,8 @@ export function themeOf(given: readonly TravelFile[]): ThemeFiles {
     if (twin !== undefined) not(`“${twin}” and “${path}” differ only in capitals; on many disks they are one file.`);
     seen.set(path.toLowerCase(), path);
   }
+  const folded = new Set([...seen.keys()].flatMap((path) => foldersOf(path)));
+  for (const [key, path] of seen) if (folded.has(key)) not(`“${path}” is a file and a folder at once.`);
   const read = about.safeParse(JSON.parse(unmarked(own.bytes.toString('utf8'))));
   if (!read.success) {
     const issue = read.error.issues[0];
@@ -112,6 +119,13 @@ export function themeOf(given: readonly TravelFile[]): ThemeFiles {
   }
   return { about: read.data, files };
 }
+
+/** The folders that a path stands in. */
+const foldersOf = (path: string): string[] =>
+  path
+    .split('/')
+    .slice(0, -1)
+    .map((_, at, parts) => parts.slice(0, at + 1).join('/'));
 
 /** What keeps a file out of a theme: a sentence, or null. */
 export function wrongFile(path: string, bytes: Buffer): string | null {

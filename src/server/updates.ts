@@ -21,7 +21,12 @@ export function versionItems(shop: Shop): VersionItem[] {
 }
 
 /** Keeps a version of a base or an add-on; no draft stands on it yet. One that is there already is the same one again. */
-export function addVersion(shop: Shop, { about, files }: ThemeFiles): VersionItem {
+export function addVersion(
+  shop: Shop,
+  { about, files }: ThemeFiles,
+  /** What it is, where `about.json` does not say and no version of that name is known. */
+  asked: 'base' | 'add-on' | null = null,
+): VersionItem {
   return shop.themes.transaction(() => {
     const same = shop.themes.versions().find(({ name, version }) => name === about.name && version === about.version);
     if (same) {
@@ -37,7 +42,22 @@ export function addVersion(shop: Shop, { about, files }: ThemeFiles): VersionIte
         );
       return itemOf(shop, same);
     }
-    const kind = about.kind === 'add-on' ? 'add-on' : 'base';
+    if (about.kind === 'shop')
+      refuse(
+        422,
+        'kind',
+        `${about.name} is a shop’s own layer, no base or add-on: put it in the place of a draft’s own files.`,
+      );
+    const known = shop.themes.versions().find(({ name, kind }) => name === about.name && kind !== 'shop')?.kind;
+    const kind =
+      about.kind ??
+      (known === 'base' || known === 'add-on' ? known : null) ??
+      asked ??
+      refuse(
+        422,
+        'kind',
+        `${about.name} does not say what it is: a base, which a theme stands on, or an add-on above one. Choose, or write "kind": "base" or "kind": "add-on" into its about.json.`,
+      );
     const id = shop.themes.addLayer(
       kind,
       about.name,

@@ -18,6 +18,12 @@ const command = <Given>(given: ZodType<Given>, run: CommandOf<Given>['run']): Co
 
 const links = new Map<string, Link>();
 
+const inGiven = z.object({
+  source: z.string(),
+  draft: z.string().nullable(),
+  kind: z.enum(['base', 'add-on']).nullable(),
+});
+
 /**
  * What the command line does that writes. A server that runs does it for the command line, since it is the one that writes in
  * its data folder; without one the command does it itself. Paths are whole ones of this machine.
@@ -33,11 +39,11 @@ export const commands = {
     const also = pictures === null ? '' : ` and ${counts.pictures} pictures`;
     return [`${counts.products} products${also} read from ${file}.`];
   }),
-  in: command(z.object({ source: z.string(), draft: z.string().nullable() }), async (shop, { source, draft }) => {
+  in: command(inGiven, async (shop, { source, draft, kind }) => {
     const theme = await themeAt(source);
     if (draft === null) {
-      const { name, version, kind } = addVersion(shop, theme);
-      return [`${name} ${version} (${kind}) is here. See on the Theme screen what it would change.`];
+      const made = addVersion(shop, theme, kind);
+      return [`${made.name} ${made.version} (${made.kind}) is here. See on the Theme screen what it would change.`];
     }
     const { changed } = putTheme(shop, draftOf(shop, draft), theme.files, 'command line');
     return [

@@ -88,16 +88,20 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     const tabbed = ({ key }: KeyboardEvent) => {
       if (key === 'Tab') sent.current = performance.now();
     };
-    const left = () => {
+    const look = () => {
       const { activeElement } = document;
       const asked = performance.now() - sent.current < longestFocus;
       if (isFrame(activeElement) && !asked && !activeElement.matches(':hover') && before?.isConnected) before.focus();
     };
+    // Which element has it is known once it has moved.
+    const left = () => setTimeout(look, 0);
     document.addEventListener('focusin', moved);
+    document.addEventListener('focusout', left);
     window.addEventListener('keydown', tabbed, true);
     window.addEventListener('blur', left);
     return () => {
       document.removeEventListener('focusin', moved);
+      document.removeEventListener('focusout', left);
       window.removeEventListener('keydown', tabbed, true);
       window.removeEventListener('blur', left);
     };

@@ -7,6 +7,7 @@ import type { LayersAnswer, VersionItem } from '@/contract/theme';
 import { api, messageOf } from '../shared/api';
 import { LayerTag } from '../shared/LayerTag';
 import { UpdateDialog } from './UpdateDialog';
+import { useBringVersion } from './useBringVersion';
 
 /** The layers of a draft, lowest last: their versions, what can take their place, and the ways in and out. */
 export function Stack({ draft, table }: { draft: string; table: LayersAnswer }) {
@@ -16,13 +17,7 @@ export function Stack({ draft, table }: { draft: string; table: LayersAnswer }) 
   const versionFile = useRef<HTMLInputElement>(null);
   const themeFile = useRef<HTMLInputElement>(null);
   const versions = useQuery({ queryKey: ['versions'], queryFn: () => api<VersionItem[]>('GET', '/api/versions') });
-  const bring = useMutation({
-    mutationFn: (zip: File) => api<VersionItem>('POST', '/api/versions', zip),
-    onSuccess: (version) => {
-      void queries.invalidateQueries({ queryKey: ['versions'] });
-      setUpdating(version);
-    },
-  });
+  const version = useBringVersion(setUpdating);
   const take = useMutation({
     mutationFn: (zip: File) => api<{ changed: number }>('PUT', `/api/drafts/${draft}/zip`, zip),
     onSuccess: ({ changed }) => {
@@ -34,7 +29,7 @@ export function Stack({ draft, table }: { draft: string; table: LayersAnswer }) 
     (one) => !table.layers.some(({ name, version }) => name === one.name && version === one.version),
   );
   const count = (at: number) => table.rows.filter(({ hashes }) => hashes[at] !== null).length;
-  const failed = [bring, take].find((one) => one.isError);
+  const failed = version.error ?? take.error;
   return (
     <div className="stack">
       <h2>
@@ -80,7 +75,7 @@ export function Stack({ draft, table }: { draft: string; table: LayersAnswer }) 
           </p>
         ))}
       <div className="stack-ways">
-        <Button loading={bring.isPending} onClick={() => versionFile.current?.click()}>
+        <Button loading={version.pending} onClick={() => versionFile.current?.click()}>
           Bring in a version of a base or add-on…
         </Button>
         <p className="quiet">A ZIP of its folder. You see what it changes first; live stays as it is.</p>
@@ -90,10 +85,10 @@ export function Stack({ draft, table }: { draft: string; table: LayersAnswer }) 
         <p className="quiet">As one change of this draft, which can be taken back.</p>
         {(
           [
-            [versionFile, bring, 'Version of a base or add-on'],
-            [themeFile, take, 'The shop’s own files'],
+            [versionFile, version.bring, 'Version of a base or add-on'],
+            [themeFile, take.mutate, 'The shop’s own files'],
           ] as const
-        ).map(([ref, work, label]) => (
+        ).map(([ref, come, label]) => (
           <input
             key={label}
             ref={ref}
@@ -104,12 +99,13 @@ export function Stack({ draft, table }: { draft: string; table: LayersAnswer }) 
             onChange={(event) => {
               const file = event.target.files?.[0];
               event.target.value = '';
-              if (file) work.mutate(file);
+              if (file) come(file);
             }}
           />
         ))}
       </div>
-      {failed && <Alert type="error" showIcon title={messageOf(failed.error)} />}
+      {failed && <Alert type="error" showIcon title={messageOf(failed)} />}
+      {version.question}
       <h2>The look</h2>
       <p>
         <Link href={`/bench?${new URLSearchParams({ draft, file: 'look.json' })}`}>Colours, sizes and listings</Link>{' '}

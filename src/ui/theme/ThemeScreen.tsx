@@ -11,6 +11,7 @@ import { FileTable } from './FileTable';
 import { NewFile } from './NewFile';
 import { Stack } from './Stack';
 import { UpdateDialog } from './UpdateDialog';
+import { useBringVersion } from './useBringVersion';
 
 type Row = LayersAnswer['rows'][number];
 /** Where files may be put; '': each where its kind belongs. */
@@ -82,17 +83,11 @@ export function ThemeScreen() {
       void queries.invalidateQueries();
     },
   });
-  const bring = useMutation({
-    mutationFn: (zip: File) => api<VersionItem>('POST', '/api/versions', zip),
-    onSuccess: (version) => {
-      void queries.invalidateQueries({ queryKey: ['versions'] });
-      setUpdating(version);
-    },
-  });
+  const version = useBringVersion(setUpdating);
   /** Files that come: a ZIP by itself is a version of a base or add-on, all else goes into the shop's layer. */
   const take = (files: File[]) => {
     const [first] = files;
-    if (files.length === 1 && first && /\.zip$/i.test(first.name)) bring.mutate(first);
+    if (files.length === 1 && first && /\.zip$/i.test(first.name)) version.bring(first);
     else drop.mutate(files);
   };
   const folder = chosen?.includes('/') ? chosen.slice(0, chosen.lastIndexOf('/')) : '';
@@ -141,8 +136,8 @@ export function ThemeScreen() {
           <Button onClick={() => setMaking(true)}>New file</Button>
         </div>
         {table.isError && <Alert type="error" showIcon title={messageOf(table.error)} />}
-        {(drop.error ?? bring.error) && (
-          <Alert type="error" showIcon closable title={messageOf(drop.error ?? bring.error)} />
+        {(drop.error ?? version.error) && (
+          <Alert type="error" showIcon closable title={messageOf(drop.error ?? version.error)} />
         )}
         {table.isLoading && <Skeleton active />}
         {table.data && (
@@ -211,6 +206,7 @@ export function ThemeScreen() {
           table.data && <Stack draft={draft} table={table.data} />
         )}
       </section>
+      {version.question}
       {updating && <UpdateDialog draft={draft} to={updating} onClose={() => setUpdating(null)} />}
       <NewFile draft={draft} open={making} onClose={() => setMaking(false)} folder={folder} />
     </main>

@@ -1,4 +1,5 @@
-import { answer, bytesOf } from '@/server/http/answers';
+import { z } from 'zod';
+import { answer, byContract, bytesOf } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 import { bounds, readZip, themeOf } from '@/server/travel';
 import { addVersion, versionItems } from '@/server/updates';
@@ -9,7 +10,10 @@ export function GET(): Promise<Response> {
   return answer(() => versionItems(shop()));
 }
 
-/** Brings in a version of a base or an add-on, as a ZIP. No draft stands on it yet. */
+/** Brings in a version of a base or an add-on, as a ZIP; `kind` says what it is where it does not. No draft stands on it yet. */
 export function POST(request: Request): Promise<Response> {
-  return answer(async () => addVersion(shop(), themeOf(await readZip(await bytesOf(request, bounds.zip)))));
+  return answer(async () => {
+    const kind = byContract(new URL(request.url).searchParams.get('kind'), z.enum(['base', 'add-on']).nullable());
+    return addVersion(shop(), themeOf(await readZip(await bytesOf(request, bounds.zip))), kind);
+  });
 }
