@@ -14,6 +14,7 @@ import { readFolder, type MadeTheme, type Shop } from './shop';
 import { copyState, draftItems, removeDraft, restoreDraft, releaseItems, stateOf } from './states';
 import { serveState } from './storefront';
 import { demoShop } from './testing/demo-shop';
+import { refusal } from './testing/met';
 import { readZip, themeOf, writeZip } from './travel';
 import { addVersion, updatedTheme, updateDraft, updatePlan, versionItems } from './updates';
 
@@ -287,6 +288,32 @@ describe('an update of the base', () => {
     expect(told?.map(({ name }) => name)).toContain('Anchor lamp');
     const { slug } = updateDraft(shop, spring(), id, '');
     expect(pages(spring(), draftOf(shop, slug))).toEqual(told);
+  });
+  it('keeps what it is by its name; of a new one it is asked, not guessed', () => {
+    const named = (about: object) =>
+      themeOf([
+        { path: 'about.json', bytes: Buffer.from(JSON.stringify(about)) },
+        { path: 'pieces/own.html', bytes: Buffer.from('<p>x</p>') },
+      ]);
+    // A copy of the shipped add-on whose about.json does not say that it is one.
+    expect(addVersion(shop, named({ name: 'Quick find', version: '1.1' })).kind).toBe('add-on');
+    expect(addVersion(shop, named({ name: 'Quay', version: '1.2' })).kind).toBe('base');
+    const unknown = named({ name: 'Ribbons', version: '1.0' });
+    const met = refusal(() => addVersion(shop, unknown));
+    expect([met.status, met.code]).toEqual([422, 'kind']);
+    expect(addVersion(shop, unknown, 'add-on').kind).toBe('add-on');
+    expect(refusal(() => addVersion(shop, named({ name: 'Ours', version: '1', kind: 'shop' }))).code).toBe('kind');
+  });
+  it('goes out saying what it is', () => {
+    const aboutOf = (layer: string | null) =>
+      JSON.parse(
+        takeTheme(shop, spring(), layer)
+          .files.find(({ path }) => path === 'about.json')
+          ?.bytes.toString() ?? '{}',
+      ) as { kind: string };
+    expect([aboutOf('Quay').kind, aboutOf('Quick find').kind, aboutOf(null).kind]).toEqual(['base', 'add-on', 'shop']);
+    save('about.json', '{ "name": "Ours", "version": "3", "hosts": ["a.example"] }');
+    expect(aboutOf(null)).toEqual({ name: 'Ours', version: '3', hosts: ['a.example'], kind: 'shop' });
   });
   it('is refused twice, and under the same version with other files', () => {
     const { id } = newBase();

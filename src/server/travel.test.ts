@@ -11,18 +11,18 @@ const file = (path: string, text: string | Buffer = 'x'): TravelFile => ({ path,
 const about = file('about.json', '{"name":"Quay","version":"2"}');
 
 /** A ZIP written by hand (APPNOTE.TXT 6.3.10), so that it can be wrong on purpose. */
-function zipOf(entries: { name: string; bytes?: Buffer; size?: number; mode?: number }[]): Buffer {
+function zipOf(entries: { name: string; bytes?: Buffer; size?: number; mode?: number; sum?: number }[]): Buffer {
   const parts: Buffer[] = [];
   const central: Buffer[] = [];
   let at = 0;
-  for (const { name, bytes = Buffer.from('x'), size = bytes.length, mode = 0o100644 } of entries) {
+  for (const { name, bytes = Buffer.from('x'), size = bytes.length, mode = 0o100644, sum = crc32(bytes) } of entries) {
     const packed = deflateRawSync(bytes);
     const label = Buffer.from(name);
     const local = Buffer.alloc(30);
     local.writeUInt32LE(0x04034b50, 0);
     local.writeUInt16LE(20, 4);
     local.writeUInt16LE(8, 8);
-    local.writeUInt32LE(crc32(bytes), 14);
+    local.writeUInt32LE(sum, 14);
     local.writeUInt32LE(packed.length, 18);
     local.writeUInt32LE(size, 22);
     local.writeUInt16LE(label.length, 26);
@@ -101,6 +101,11 @@ describe('a ZIP of a theme', () => {
       () => zipOf(Array.from({ length: 15 }, (_, at) => ({ name: `assets/img/${at}.png`, size: 19e6 }))),
       /more than 200 MB/,
     ],
+    [
+      'a file that is not what its check sum says',
+      () => zipOf([{ name: 'pieces/a.html', sum: 7 }]),
+      /“pieces\/a\.html” is damaged/,
+    ],
     ['no ZIP', () => Buffer.from('PK, but no more'), /cannot be read/],
     ['half a ZIP', () => writeZip([about]).subarray(30), /cannot be read/],
   ];
@@ -117,6 +122,11 @@ describe('a ZIP of a theme', () => {
       'names that differ in capitals',
       [about, file('pieces/A.html'), file('pieces/a.html')],
       /“pieces\/A\.html” and “pieces\/a\.html” differ only in capitals/,
+    ],
+    [
+      'a path that is a file and a folder',
+      [about, file('assets/a'), file('assets/a/b.png')],
+      /“assets\/a” is a file and a folder at once/,
     ],
     [
       'a text that is not UTF-8',
