@@ -26,12 +26,13 @@ export async function backUp(folder: string, file: string): Promise<number> {
   const part = `${file}.part`;
   const source = openForReading(folder);
   try {
-    rmSync(part, { force: true });
+    discard(part);
     await source.backup(part, { progress: () => allPages });
     const wrong = faultOf(part);
     if (wrong) throw new Error(wrong);
     settle(part);
     renameSync(part, file);
+    discard(part);
     return statSync(file).size;
   } catch (error) {
     discard(part);
@@ -110,10 +111,10 @@ export function faultOf(file: string): string | null {
   }
 }
 
-/** Takes away what was begun, if anything was. */
+/** Takes away what was begun, if anything was, with what SQLite puts beside it. */
 function discard(file: string): void {
   try {
-    rmSync(file, { force: true });
+    for (const rest of ['', '-wal', '-shm', '-journal']) rmSync(file + rest, { force: true });
   } catch {
     // There is no such place.
   }

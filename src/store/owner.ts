@@ -25,6 +25,9 @@ export class FolderTaken extends DataFolderError {
   }
 }
 
+/** Locks of this process: one that nobody knows any more would be closed, and let go, with the next collection of garbage. */
+const held = new Set<Database.Database>();
+
 /**
  * Makes this process the one that writes in a data folder, until the function that comes back is called or the process ends,
  * however it ends: the lock is SQLite's on a file of its own, which the system takes away with the process.
@@ -47,7 +50,11 @@ export function takeFolder(folder: string, what: string): () => void {
   }
   const owner: Owner = { pid: process.pid, what, since: new Date().toISOString() };
   writeFileSync(note, `${JSON.stringify(owner)}\n`);
-  return () => lock.close();
+  held.add(lock);
+  return () => {
+    held.delete(lock);
+    lock.close();
+  };
 }
 
 function readOwner(file: string): Owner | null {
