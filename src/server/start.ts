@@ -6,7 +6,8 @@ import { faultOf } from '@/store/backup';
 import { databaseFile, DataFolderError, dataFolder, openDatabase } from '@/store/database';
 import { takeFolder } from '@/store/owner';
 import { hearCommands } from './commands/socket';
-import { Addresses, setAddresses, setupFrom } from './http/addresses';
+import { Addresses, isLoopback, setAddresses, setupFrom } from './http/addresses';
+import { SignIn } from './http/sign-in';
 import { siteListener } from './http/site';
 import { openToken } from './http/token';
 import { workbenchListener } from './http/workbench';
@@ -21,6 +22,8 @@ import { warm } from './warm';
 const port = Number(process.env.PORT ?? 4170);
 const bind = process.env.LAST_BIND ?? '127.0.0.1';
 const development = process.env.LAST_DEV === '1';
+/** Shortest secret that is taken, in characters. */
+const minSecret = 12;
 
 function stop(message: string): never {
   process.stderr.write(`${message}\n`);
@@ -61,7 +64,14 @@ const draftPort = Number(process.env.LAST_DRAFT_PORT ?? 0) || (await freePort(si
 const addresses = new Addresses(setupFrom(process.env, { port, sitePort, draftPort }));
 setAddresses(addresses);
 if (!addresses.apart) process.env[togetherVariable] = '1';
+const secret = process.env.LAST_SECRET ?? '';
+const exposed = !isLoopback(bind) || addresses.setup.proxy;
+if (exposed && secret.length < minSecret)
+  stop(
+    `${addresses.setup.proxy ? 'Behind a front server' : `On ${bind}`} others can reach the workbench: give LAST_SECRET a secret of at least ${minSecret} characters, which it then asks for.`,
+  );
 const token = openToken(dataFolder());
+const signIn = secret ? new SignIn(secret, { secure: addresses.setup.proxy }) : null;
 
 const app = next({ dev: development, hostname: bind, port });
 const handle = app.getRequestHandler();
@@ -92,7 +102,7 @@ await app.prepare();
 hearCommands(shop(), dataFolder());
 await listen(sitePort, 'LAST_SITE_PORT', siteListener(shop, addresses));
 if (!addresses.apart) await listen(draftPort, 'LAST_DRAFT_PORT', siteListener(shop, addresses, { together: true }));
-await listen(port, 'PORT', workbenchListener(handle, { addresses, token, development }));
+await listen(port, 'PORT', workbenchListener(handle, { addresses, token, development, signIn }));
 await warm(addresses);
 
 const at = `http://${bind.includes(':') ? `[${bind}]` : bind}:${port}`;

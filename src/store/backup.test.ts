@@ -139,7 +139,6 @@ describe('a data folder has one owner', () => {
     );
   it('until it lets go', () => {
     const release = takeFolder(folder, 'the first');
-    globalThis.gc?.();
     const refused = other();
     expect([refused.status, refused.stderr]).toEqual([
       1,

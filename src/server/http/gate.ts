@@ -43,7 +43,12 @@ function common({ method, url, headers, hosts }: Knock, { setup }: Addresses): G
  * of someone else's that points here could read everything); what another site's page sends is never answered with data, and
  * writing needs the workbench's own origin and the token that only its pages have.
  */
-export function workbenchGate(knock: Knock, addresses: Addresses, token: string): GateRefusal | null {
+export function workbenchGate(
+  knock: Knock,
+  addresses: Addresses,
+  /** Null: not asked for, since who signs in has no page that carries it yet. */
+  token: string | null,
+): GateRefusal | null {
   const { method, url, headers } = knock;
   const wrong = common(knock, addresses);
   if (wrong) return wrong;
@@ -58,7 +63,7 @@ export function workbenchGate(knock: Knock, addresses: Addresses, token: string)
   const origin = String(headers.origin ?? '');
   if (!addresses.workbenchOrigins.includes(origin) || hostOf(origin) !== host)
     return refusal(403, 'Only the workbench’s own pages may change anything here.');
-  if (!sameToken(String(headers[tokenHeader] ?? ''), token))
+  if (token !== null && !sameToken(String(headers[tokenHeader] ?? ''), token))
     return refusal(403, 'This page is from another run of Last: load it again. What you typed is kept.');
   return null;
 }
