@@ -147,7 +147,9 @@ async function run(context: BrowserContext, server: Server, attack: Attack, defe
   let at: Page | Frame = page;
   let windows = 1;
   if (attack.from === 'preview') {
-    at = page.frames().find((one) => one.url().startsWith(targets.own)) as Frame;
+    const inside = () => page.frames().find((one) => one.url().startsWith(targets.own));
+    await expect.poll(() => inside() !== undefined).toBe(true);
+    at = inside() as Frame;
     if (!defended && 'origin' in defence) {
       const came = page.waitForEvent('framenavigated', (one) => one.url().includes('/draft/spring/'));
       await front.evaluate((frame) => frame.setAttribute('src', '/draft/spring/product/deck-oil'));
