@@ -3,7 +3,9 @@ import { expect, openBench, save, shown, test, writeSource } from './last';
 // A trace would look into the frame that does not answer.
 test.use({ trace: 'off' });
 
-test('a theme script without end holds up nothing but its page', async ({ page, last }) => {
+test('a theme script without end holds up nothing but its page', async ({ page, last, policy }) => {
+  // Without its scripts a page is shown by a policy that forbids them.
+  policy.expected = true;
   await openBench(page, last, '/product/deck-oil', 'pieces/stock.html');
   await page.getByRole('button', { name: 'Change this for the shop' }).click();
   await shown(page)
