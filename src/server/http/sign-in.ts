@@ -86,7 +86,7 @@ label{display:block;margin:0 0 1rem;font-size:.95rem}input{display:block;box-siz
 button{padding:.5rem 1.1rem;font:inherit;color:var(--on);background:var(--leather);border:0;border-radius:6px;cursor:pointer}
 :focus-visible{outline:2px solid var(--leather);outline-offset:2px}[role=alert]{padding:.5rem .75rem;border:1px solid #b0122b;border-radius:6px}
 </style></head><body><main>
-<h1>Last</h1><p>The workbench of this shop. Who runs it knows the secret.</p>
+<h1>Last</h1><p>The workbench of this shop. Ask whoever runs it for the secret.</p>
 ${wrong === null ? '' : `<p role="alert">${escaped(wrong)}</p>`}
 <form method="post" action="/sign-in">
 <input type="hidden" name="to" value="${escaped(to)}">
