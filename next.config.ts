@@ -3,12 +3,12 @@ import type { NextConfig } from 'next';
 const config: NextConfig = {
   serverExternalPackages: ['better-sqlite3', 'piscina', 'sharp'],
   poweredByHeader: false,
-  // Whoever stands before the server compresses.
+  // A front server compresses, if there is one.
   compress: false,
   skipTrailingSlashRedirect: true,
   devIndicators: false,
   reactCompiler: true,
-  // Nothing is scaled for whoever asks: the workbench has no pictures of its own that need it.
+  // Turns off Next's image endpoint: the workbench needs no scaled pictures.
   images: { unoptimized: true },
 };
 

@@ -11,7 +11,7 @@ export function backupCommand(file: string, say: Say, complain: Say): Promise<nu
   });
 }
 
-/** `last restore`: a backup in the place of the data folder's database. Last must not run on it. */
+/** `last restore`: replaces the data folder's database with a backup. The server must be stopped. */
 export function restoreCommand(file: string, say: Say, complain: Say): Promise<number> {
   return said(complain, async () => {
     const release = takeFolder(dataFolder(), 'last restore');

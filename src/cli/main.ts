@@ -117,7 +117,7 @@ program
 program
   .command('restore')
   .description(
-    'put a backup in the place of the data folder’s database (LAST_DATA); what stood there is kept beside it',
+    'replace the data folder’s database (LAST_DATA) with a backup; the old database is kept beside it',
   )
   .argument('<file>')
   .action(async (file: string) => {

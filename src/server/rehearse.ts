@@ -1,7 +1,7 @@
 import { templateOf } from '@/core/alternates/alternates';
 import type { Problem } from '@/core/language';
 import { makeErrorPage, type Page } from '@/core/storefront/page';
-import { pathOf, type Subject } from '@/core/storefront/route';
+import { pathOf, subjectKinds, type Subject } from '@/core/storefront/route';
 import type { StateRow } from '@/store/themes';
 import { pageOf, requestOf } from './page';
 import type { Shop } from './shop';
@@ -69,17 +69,7 @@ function faultsOf(shop: Shop, state: StateRow, path: string, page: Page): PageFa
 /** Whether nothing of a page is left to be shown. */
 export const isBlank = (html: string): boolean => !/\S/.test(html);
 
-const kinds = [
-  'home',
-  'product',
-  'category',
-  'listing',
-  'content',
-  'article',
-  'articles',
-  'cart',
-  'not-found',
-] as const;
+const kinds = [...subjectKinds, 'not-found'] as const;
 
 /** Slugs of awkward subjects of a kind, and of a sample spread over all of them. */
 function subjectsOf(shop: Shop, kind: Subject['kind'] | 'not-found'): string[] {
