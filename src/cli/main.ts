@@ -116,9 +116,7 @@ program
 
 program
   .command('restore')
-  .description(
-    'replace the data folder’s database (LAST_DATA) with a backup; the old database is kept beside it',
-  )
+  .description('replace the data folder’s database (LAST_DATA) with a backup; the old database is kept beside it')
   .argument('<file>')
   .action(async (file: string) => {
     process.exitCode = await restoreCommand(file, say, complain);
