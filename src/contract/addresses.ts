@@ -24,3 +24,10 @@ export const draftBase = ({ drafts, apart }: SiteAddresses, slug: string): strin
 /** Base of the addresses of a release as it was, live or not. */
 export const releaseBase = ({ drafts, apart }: SiteAddresses, number: number): string =>
   apart ? drafts.replace('*', `release--${number}`) : drafts.replace('draft/*', `release/${number}`);
+
+/** Base of the addresses of a state by its name: `live`, `draft/spring`, `release/3`. */
+export function stateBase(addresses: SiteAddresses, name: string): string {
+  const [kind, which = ''] = name.split('/');
+  if (kind === 'live') return addresses.shop;
+  return kind === 'draft' ? draftBase(addresses, which) : releaseBase(addresses, Number(which));
+}

@@ -1,7 +1,9 @@
 'use client';
 import { Alert, Button, Progress } from 'antd';
 import { useEffect, useRef, useState } from 'react';
+import { stateBase } from '@/contract/addresses';
 import type { DifferingPage } from '@/contract/theme';
+import { useAddresses } from '../shared/addresses';
 import { messageOf } from '../shared/api';
 import { readLines } from '../shared/readLines';
 
@@ -20,11 +22,9 @@ interface Props {
   b: string | null;
 }
 
-/** Where a page of a state is looked at. */
-const addressOf = (state: string, path: string): string => `/${state}${path}`;
-
 /** The pages of the shop that come out different, found by making each of them in both states. */
 export function DifferingPages({ from, a, b }: Props) {
+  const addresses = useAddresses();
   const [step, setStep] = useState<Step | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const asking = useRef<AbortController | null>(null);
@@ -76,11 +76,11 @@ export function DifferingPages({ from, a, b }: Props) {
                 <small>
                   {lines} {lines === 1 ? 'line' : 'lines'}
                 </small>
-                <a href={addressOf(a, path)} target="_blank" rel="noreferrer">
+                <a href={stateBase(addresses, a) + path} target="_blank" rel="noreferrer">
                   before
                 </a>
                 {b !== null && (
-                  <a href={addressOf(b, path)} target="_blank" rel="noreferrer">
+                  <a href={stateBase(addresses, b) + path} target="_blank" rel="noreferrer">
                     after
                   </a>
                 )}
