@@ -12,6 +12,8 @@ mkdirSync(results, { recursive: true });
 
 let passed = 0;
 let failed = 0;
+/** What failed, by name: said again at the end, where a long log is looked at first. */
+const failures = [];
 
 /** Runs a check that passes or fails as one. */
 function check(name, command, args) {
@@ -20,8 +22,9 @@ function check(name, command, args) {
     stdio: 'inherit',
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
   });
-  if (status === 0) passed++;
-  else failed++;
+  if (status === 0) return void passed++;
+  failed++;
+  failures.push(name);
 }
 
 check('Types', 'npx', ['tsc', '--noEmit']);
@@ -61,8 +64,13 @@ try {
   const read = JSON.parse(readFileSync(unit, 'utf8'));
   passed += read.numPassedTests;
   failed += read.numFailedTests + (read.numFailedTestSuites && !read.numFailedTests ? read.numFailedTestSuites : 0);
+  for (const { name, status, assertionResults } of read.testResults) {
+    const inside = assertionResults.filter((one) => one.status === 'failed').map((one) => `${name}: ${one.fullName}`);
+    if (status === 'failed') failures.push(...(inside.length ? inside : [name]));
+  }
 } catch {
   failed++;
+  failures.push('Unit tests: no report');
 }
 
 build();
@@ -70,13 +78,20 @@ say('The interface, in headless Chromium');
 const browser = `${results}/browser.json`;
 spawnSync('npx', ['playwright', 'test'], { stdio: 'inherit', env: { ...process.env, LAST_REPORT: browser } });
 try {
-  const { stats, errors } = JSON.parse(readFileSync(browser, 'utf8'));
+  const { stats, errors, suites } = JSON.parse(readFileSync(browser, 'utf8'));
   passed += stats.expected + stats.flaky;
   failed += stats.unexpected + (errors?.length ?? 0);
   if (stats.expected === 0) failed++;
+  const visit = ({ specs = [], suites = [] }) => {
+    for (const { file, title, ok } of specs) if (!ok) failures.push(`${file}: ${title}`);
+    suites.forEach(visit);
+  };
+  visit({ suites });
 } catch {
   failed++;
+  failures.push('Browser tests: no report');
 }
 
+for (const name of failures) process.stdout.write(`Failed: ${name}\n`);
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
 process.exit(failed ? 1 : 0);
