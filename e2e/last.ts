@@ -177,6 +177,14 @@ export function shown(page: Page): FrameLocator {
   return page.frameLocator('iframe[data-front=true]');
 }
 
+/** Moves the pointer onto the page that the Bench shows, as one does on the way to something in it. */
+export async function goOver(page: Page): Promise<void> {
+  const box = await page.locator('iframe[data-front=true]').boundingBox();
+  if (!box) throw new Error('No page is shown.');
+  await page.mouse.move(box.x + 3, box.y + 3);
+  await page.mouse.move(box.x + 4, box.y + 4);
+}
+
 /** Opens the Bench on a page of the shop, and waits until page and source are there. */
 export async function openBench(page: Page, last: Server, address: string, file?: string): Promise<void> {
   const query = new URLSearchParams({ page: address, ...(file ? { file } : {}) });

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, openBench, save, shown, test, type Server } from './last';
+import { expect, goOver, openBench, save, shown, test, type Server } from './last';
 
 /** Lead time is printed after the stock line, for the shop, with its unit; it is hidden where it is empty. */
 const withLead = '/product/tarred-hemp-rope';
@@ -28,8 +28,10 @@ test('point, see why, change, see: by mouse', async ({ page, last }) => {
 
   // Point at the stock line, learn its file.
   await page.getByRole('button', { name: 'Point', exact: true }).click();
+  await goOver(page);
   await shown(page).locator('.stock').hover();
   await expect(placeBar(page)).toContainText('pieces/stock.html, line 4');
+  await goOver(page);
   await shown(page).locator('.stock').click();
   await expect(page.getByRole('navigation', { name: 'Trail of templates' }).getByRole('button')).toHaveText([
     'layouts/shop',
@@ -101,6 +103,7 @@ test('point, see why, change, see: by mouse', async ({ page, last }) => {
   await page.getByRole('button', { name: 'Change here' }).click();
   await page.getByRole('menuitem', { name: 'Move it elsewhere…' }).first().click();
   await expect(page.getByText('Point at the new place for')).toBeVisible();
+  await goOver(page);
   await shown(page).locator('.price').first().click();
   await page.getByRole('button', { name: 'Before it' }).click();
   await expect(source(page)).toContainText('<before mark="price">');

@@ -1,5 +1,5 @@
 import type { Browser, BrowserContext, Frame, Page } from '@playwright/test';
-import { expect, Server, test as base } from '../last';
+import { expect, goOver, Server, test as base } from '../last';
 import { attacks, type Attack, type Defence, type Targets } from './theme';
 
 /** One server for all: what an attack does is looked at, and each begins in a browser of its own. */
@@ -104,7 +104,11 @@ const targetsOf = (server: Server): Targets => ({
 
 /** A browser in which someone has a text that is not saved. */
 async function atWork(browser: Browser, targets: Targets): Promise<BrowserContext> {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const context = await browser.newContext({
+    viewport: { width: 1280, height: 800 },
+    // A page whose answer a test gives has no address of its own: Chromium would ask whether it may reach this machine.
+    permissions: ['local-network-access'],
+  });
   await context.addInitScript(
     ({ other, workbench, typed }) => {
       if (location.origin === other)
@@ -142,7 +146,7 @@ async function run(context: BrowserContext, server: Server, attack: Attack, defe
   await expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
   await page.locator('.cm-content').click();
   const front = page.locator('iframe[data-front=true]');
-  if (!defended && 'attended' in defence) await front.hover({ position: { x: 5, y: 300 } });
+  const attended = !defended && 'attended' in defence;
 
   let at: Page | Frame = page;
   let windows = 1;
@@ -156,6 +160,7 @@ async function run(context: BrowserContext, server: Server, attack: Attack, defe
       at = await came;
       await at.waitForLoadState();
     }
+    if (attended) await goOver(page);
   } else {
     const tab = await context.newPage();
     windows++;
@@ -194,24 +199,33 @@ async function run(context: BrowserContext, server: Server, attack: Attack, defe
   if (after.revision !== guess.revision) reached.push('the draft was written');
   if (!page.url().startsWith(`${targets.workbench}/bench`)) reached.push('the window');
   else {
-    const inner = page.frames().filter((one) => one !== page.mainFrame() && one.url().startsWith(targets.workbench));
+    const inner = context
+      .pages()
+      .flatMap((one) => one.frames().filter((frame) => frame !== one.mainFrame()))
+      .filter((one) => one.url().startsWith(targets.workbench));
     for (const one of inner)
       if (await one.evaluate(() => document.body.innerText.length > 0).catch(() => false))
         reached.push('the workbench in a frame');
+    if (context.pages().some((one) => one.url().endsWith('?taken'))) reached.push('a window of the workbench');
     const editor = page.locator('.cm-content');
     const label = await editor.getAttribute('aria-label', { timeout: 2000 }).catch(() => 'gone');
     if (label !== 'Source of pieces/stock.html') reached.push('the file in the editor');
     if (await page.locator('.ant-select-dropdown:visible').count()) reached.push('the list of files');
-    // What is typed now goes into the editor, and the text is as it was.
+    // What is typed now goes into the editor, and the text is as it was: unless someone went into the page.
+    if (attended) return ended();
     const mark = `!${attacks.indexOf(attack)}!`;
     await page.keyboard.type(mark);
     const text = (await editor.textContent({ timeout: 2000 }).catch(() => '')) ?? '';
     if (!text.includes(mark)) reached.push('what is typed');
     if (!text.replace(/![\d!]*/g, '').includes('what is not saved')) reached.push('the unsaved text');
   }
-  if (attack.from === 'preview' && context.pages().length > windows) reached.push('a window');
-  await Promise.all(context.pages().map((one) => one.close()));
-  return [...new Set(reached)].join(', ');
+  return ended();
+
+  async function ended(): Promise<string> {
+    if (attack.from === 'preview' && context.pages().length > windows) reached.push('a window');
+    await Promise.all(context.pages().map((one) => one.close()));
+    return [...new Set(reached)].join(', ');
+  }
 }
 
 test.describe('a hostile theme', () => {
@@ -233,8 +247,6 @@ test.describe('a hostile theme', () => {
   });
 
   test('would succeed in each with its one defence off', async ({ browser, server, policy }) => {
-    // Not whole yet: with the workbench's own policies off its frame does not come to the draft in time.
-    test.skip(process.env.LAST_DEFENCES_OFF !== '1', 'asked for by LAST_DEFENCES_OFF=1');
     test.setTimeout(600_000);
     policy.expected = true;
     const failed: string[] = [];
@@ -244,6 +256,7 @@ test.describe('a hostile theme', () => {
       await without(JSON.parse(key) as Defence, context, targetsOf(server), server);
       for (const attack of attacks.filter(({ defence }) => JSON.stringify(defence) === key))
         if (!(await run(context, server, attack, false))) failed.push(attack.name);
+      await context.unrouteAll({ behavior: 'ignoreErrors' });
       await context.close();
     }
     expect(failed).toEqual([]);

@@ -11,6 +11,8 @@ import { demoShop } from './testing/demo-shop';
 
 let shop: Shop;
 let cookie = '';
+/** Of the network, where forms come from. */
+let from = '192.0.2.1';
 const live = (): StateRow => shop.themes.live() as StateRow;
 const origin = 'http://127.0.0.1:4170';
 
@@ -28,7 +30,7 @@ async function post(
     body: new URLSearchParams(form).toString(),
     headers: { 'content-type': 'application/x-www-form-urlencoded', ...(cookie ? { cookie } : {}) },
   });
-  const answer = await takeForm(shop, live(), request, path);
+  const answer = await takeForm(shop, live(), request, path, from);
   cookie = answer.headers.get('set-cookie')?.split(';')[0] ?? cookie;
   return { status: answer.status, to: answer.headers.get('location') ?? '', text: await answer.text() };
 }
@@ -71,7 +73,6 @@ describe('what is put in', () => {
     ['no such variant', { ...tin, variant: 'X' }, 303, /did=none-left/],
     ['no answer where one is required', { do: 'add', product: 'tarred-hemp-rope' }, 422, /Please answer this/],
     ['an answer that is not offered', { ...rope, 'answer-ends': 'Burnt' }, 422, /can no longer be chosen/],
-    ['a quantity that is none', { ...tin, quantity: 'many' }, 303, /did=added/],
     ['no word what to do', { product: 'deck-oil' }, 400, /does not say what to do/],
   ];
   for (const [what, form, status, said] of table)
@@ -79,6 +80,31 @@ describe('what is put in', () => {
       const answer = await post(form);
       expect([answer.status, said.test(answer.to + answer.text)]).toEqual([status, true]);
     });
+  it('of what is no quantity says so, and nothing is put in or changed', async () => {
+    const wrong = ['many', '', '0', '-3', '1.5', '2,5', '1e3', '0x10', '10000', '99999999999999999999', '٣', 'NaN'];
+    const to: string[] = [];
+    for (const quantity of wrong) to.push((await post({ ...tin, quantity })).to);
+    expect([to, lines()]).toEqual([wrong.map(() => '/cart?did=quantity'), []]);
+    expect(await get('/cart?did=quantity')).toContain('write a whole number from 1 to 9,999');
+    await post({ ...tin, quantity: ' 2 ' });
+    const line = String(lines()[0]?.id);
+    for (const quantity of wrong.filter((one) => one !== '0'))
+      expect((await post({ do: 'change', line, quantity })).to).toBe('/cart?did=quantity');
+    expect(lines().map((one) => one.quantity)).toEqual([2]);
+  });
+  it('is at most a hundred different things', async () => {
+    await post(tin);
+    const carts = new Carts(shop.sql);
+    const token = cartToken(new Request(origin, { headers: { cookie } })) ?? '';
+    for (let at = 0; at < 99; at++)
+      carts.add(
+        token,
+        { product: 'x', sku: String(at), name: '', price: 1, quantity: 1, answers: [], checked: '' },
+        '2026-01-01T00:00:00Z',
+      );
+    expect((await post({ ...tin, quantity: '1' })).to).toBe('/cart?did=full');
+    expect(await get('/cart?did=full')).toContain('as many different things as it can');
+  });
   it('of a set says which of its members; one that is not offered comes back', async () => {
     const set = { do: 'add', product: 'mooring-set', 'answer-member-tarred-hemp-rope': 'Natural, 8 mm' };
     const choice = { 'answer-member-bronze-bow-shackle': '8 mm', 'answer-member-oak-horn-cleat': '180 mm' };
@@ -101,6 +127,77 @@ describe('what is put in', () => {
     await post({ do: 'remove', line: '1' });
     cookie = mine;
     expect(lines()).toHaveLength(1);
+  });
+});
+
+describe('carts', () => {
+  const made = () => shop.sql.get<{ n: number }>('SELECT count(*) AS n FROM cart')?.n;
+  it('have tokens that were handed out here: another is not taken up, one whose cart was ordered is', async () => {
+    cookie = `last_cart=${'a'.repeat(22)}`;
+    await post(tin);
+    expect([cookie === `last_cart=${'a'.repeat(22)}`, lines().length]).toEqual([false, 1]);
+    const mine = cookie;
+    await order();
+    await post(tin);
+    expect([cookie, made()]).toEqual([mine, 1]);
+  });
+  it('are made for one address of the network so often in an hour, and then no more; who has one goes on', async () => {
+    from = '2001:db8::1';
+    await post(tin);
+    const mine = cookie;
+    const answers: number[] = [];
+    for (let at = 0; at < 300; at++) {
+      cookie = '';
+      from = `2001:db8:0:0:${at.toString(16)}::2`;
+      answers.push((await post(tin)).status);
+    }
+    expect([answers.filter((status) => status === 303).length, answers.at(-1), made()]).toEqual([299, 429, 300]);
+    cookie = '';
+    const refused = await post(tin);
+    expect(refused.text).toContain('We cannot take this just now');
+    cookie = mine;
+    expect((await post(tin)).status).toBe(303);
+    cookie = '';
+    from = '192.0.2.77';
+    expect((await post(tin)).status).toBe(303);
+  });
+  it('are forgotten two months after the last change, and by no clock that goes wrong', async () => {
+    const carts = new Carts(shop.sql);
+    const line = { product: 'deck-oil', sku: 'WQ-DOI', name: '', price: 1, quantity: 1, answers: [], checked: '' };
+    const left = () => shop.sql.all<{ token: string }>('SELECT token FROM cart ORDER BY token').map((one) => one.token);
+    carts.add('old', line, '2026-01-01T00:00:00.000Z');
+    carts.add('new', line, '2026-03-15T00:00:00.000Z');
+    expect([carts.forgetOlder(60, new Date('2025-01-01')), left()]).toEqual([0, ['new', 'old']]);
+    expect([carts.forgetOlder(60, new Date('2026-03-15T01:00:00Z')), left()]).toEqual([1, ['new']]);
+    expect([carts.forgetOlder(60, new Date('2036-01-01')), left()]).toEqual([0, ['new']]);
+    expect(shop.sql.get('SELECT count(*) AS n FROM cart_line')).toEqual({ n: 1 });
+  });
+  it('that cannot be written, for the disk is full, stay as they are; the page says so', async () => {
+    await post(tin);
+    const db = shop.sql.db;
+    const before = lines();
+    shop.sql.run('CREATE TABLE filler (text TEXT)');
+    db.pragma(`max_page_count = ${db.pragma('page_count', { simple: true }) as number}`);
+    try {
+      for (;;) shop.sql.run('INSERT INTO filler VALUES (?)', 'x'.repeat(200));
+    } catch (error) {
+      expect((error as { code: string }).code).toBe('SQLITE_FULL');
+    }
+    const mine = cookie;
+    let answer = await post(rope);
+    for (let at = 0; at < 100 && answer.status !== 507; at++) {
+      // Some pages have room for a few lines still.
+      cookie = '';
+      from = `198.51.100.${at}`;
+      answer = await post(tin);
+    }
+    cookie = mine;
+    expect([answer.status, answer.text.includes('We cannot take this just now: nothing has changed.')]).toEqual([
+      507,
+      true,
+    ]);
+    expect(lines().slice(0, before.length)).toEqual(before);
+    expect(await get('/cart')).toContain('Deck oil');
   });
 });
 

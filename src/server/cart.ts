@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { z } from 'zod';
-import type { CartMessage, CartState } from '@/core/catalogue/cart';
+import type { CartState } from '@/core/catalogue/cart';
+import type { CartMessage } from '@/core/catalogue/rows';
 import { makeCart } from '@/core/catalogue/cart';
 import { World } from '@/core/catalogue/world';
 import { isRecord, type Money, type Question, type RecordValue } from '@/core/language';
@@ -8,15 +9,25 @@ import { askedAnew, readAnswers } from '@/core/storefront/answers';
 import { localePrefix, readLocale } from '@/core/storefront/route';
 import { Carts, type StoredLine } from '@/store/carts';
 import type { StoredCatalogue } from '@/store/catalogue';
+import { isUnwritable } from '@/store/database';
 import type { StateRow } from '@/store/themes';
+import { Allowance } from './http/allowance';
 import { limitedText } from './http/answers';
+
 import { inThread, type SentPage } from './jobs/services';
 import { prefixOf, type PageAsk } from './page';
 import type { Shop } from './shop';
 
 const cookie = 'last_cart';
-const mostOfOne = 9999;
-const messages = new Set<CartMessage>(['added', 'changed', 'removed', 'less', 'none-left']);
+const maxQuantity = 9999;
+/** Different things in a cart. */
+const maxLines = 100;
+/** A cart that nobody changed for so long is forgotten, as its cookie is; in days. */
+export const cartDays = 60;
+/** What a redirect to the cart may say that the request came to. */
+const messages = new Set<CartMessage>(['added', 'changed', 'removed', 'less', 'none-left', 'quantity', 'full']);
+/** New carts for one address of the network. */
+const newCarts = new Allowance(300, 3_600_000);
 
 /** The token of the visitor's cart, from its cookie; null when there is none. */
 export const cartToken = (request: Request): string | null => tokenIn(request.headers.get('cookie'));
@@ -32,7 +43,7 @@ export const cartCount = (shop: Shop, token: string): number =>
 
 /** Within the Bench's frame, which stands in a page of another site, a cookie is kept only when it says that it may be there. */
 const setCookie = (token: string, secure: boolean, framed: boolean): string =>
-  `${cookie}=${token}; Path=/; Max-Age=${60 * 60 * 24 * 60}; HttpOnly; ${
+  `${cookie}=${token}; Path=/; Max-Age=${60 * 60 * 24 * cartDays}; HttpOnly; ${
     framed ? 'SameSite=None; Secure; Partitioned' : `SameSite=Lax${secure ? '; Secure' : ''}`
   }`;
 
@@ -99,36 +110,58 @@ export async function postCart(
   state: StateRow,
   request: Request,
   ask: PageAsk,
-  /** The form came from a page in the Bench's frame. */
-  framed: boolean,
+  /** `framed`: the form came from a page in the Bench's frame; `address`: of the network, that it came from. */
+  { framed, address }: { framed: boolean; address: string },
 ): Promise<CartAnswer> {
   const form = new URLSearchParams(await limitedText(request, 100_000));
   const { locales } = shop.catalogue().shop();
   const { locale } = readLocale(ask.path, locales);
   const base = prefixOf(state) + localePrefix(locale, locales);
-  const token = cartToken(request) ?? randomBytes(16).toString('base64url');
+  const given = cartToken(request);
+  const known = given !== null && new Carts(shop.sql).isIssued(given);
+  const token = known ? given : randomBytes(16).toString('base64url');
   const secure = (ask.origin ?? '').startsWith('https:');
   const headers: Record<string, string> = { 'Set-Cookie': setCookie(token, secure, framed) };
+  if (!known && form.get('do') === 'add' && !newCarts.take(address)) {
+    const html = await toldCart({ shop, state, ask, token }, 'not-kept');
+    return { status: 429, html, headers: { 'Retry-After': '3600' } };
+  }
   const visit: Visit = { shop, state, ask, form, locale, base, token };
   const done = (did: string): CartAnswer => ({ status: 303, location: `${base}/cart?${did}`, headers });
   const shown = (status: number, html: string): CartAnswer => ({ status, html, headers });
-  switch (form.get('do')) {
-    case 'add':
-      return add(visit, done, shown);
-    case 'change':
-      return done(`did=${change(visit)}`);
-    case 'remove':
-      new Carts(shop.sql).remove(token, Number(form.get('line')));
-      return done('did=removed');
-    case 'order':
-      return order(visit, done, shown);
-    default:
-      return {
-        status: 400,
-        html: 'The form does not say what to do with the cart: a button named “do” says add, change, remove or order.',
-        headers: {},
-      };
+  try {
+    switch (form.get('do')) {
+      case 'add':
+        return await add(visit, done, shown);
+      case 'change':
+        return done(`did=${change(visit)}`);
+      case 'remove':
+        new Carts(shop.sql).remove(token, Number(form.get('line')));
+        return done('did=removed');
+      case 'order':
+        return await order(visit, done, shown);
+      default:
+        return {
+          status: 400,
+          html: 'The form does not say what to do with the cart: a button named “do” says add, change, remove or order.',
+          headers: {},
+        };
+    }
+  } catch (error) {
+    if (!isUnwritable(error)) throw error;
+    console.error(`The cart could not be written: ${(error as Error).message}`);
+    return { status: 507, html: await toldCart(visit, 'not-kept'), headers: { 'Retry-After': '60' } };
   }
+}
+
+/** The cart's page with what a request came to. */
+async function toldCart(
+  { shop, state, ask, token }: Pick<Visit, 'shop' | 'state' | 'ask' | 'token'>,
+  message: CartMessage,
+): Promise<string> {
+  const plain = { ...ask, query: {} };
+  const cart = { ...(await cartOf(shop, state, plain, token)), message };
+  return (await pageNow(shop, state, { ...plain, cart })).html;
 }
 
 interface Visit {
@@ -142,9 +175,11 @@ interface Visit {
   token: string;
 }
 
-const quantityOf = (text: string | null): number => {
-  const quantity = Math.trunc(Number(text ?? 1));
-  return Number.isFinite(quantity) ? Math.min(mostOfOne, Math.max(0, quantity)) : 1;
+/** How many are wanted: one where nothing is said; null for what is no whole number from 0 to `maxQuantity`. */
+const quantityOf = (text: string | null): number | null => {
+  if (text === null) return 1;
+  const quantity = /^\s*\d{1,9}\s*$/.test(text) ? Number(text) : Infinity;
+  return quantity <= maxQuantity ? quantity : null;
 };
 
 async function add(
@@ -164,6 +199,8 @@ async function add(
   const variant = sku ? variants.find((one) => one.sku === sku) : variants[0];
   const page = await pageNow(shop, state, pageAsk);
   if (!variant || variant.stock <= 0) return done('did=none-left');
+  const wanted = quantityOf(form.get('quantity'));
+  if (!wanted) return done('did=quantity');
   const { theme } = shop.theme(state);
   const yes = theme.phrase('ask.yes', locale) ?? theme.phrase('ask.yes');
   const questions = [...page.questions, ...memberQuestions(source, row.id)];
@@ -173,11 +210,9 @@ async function add(
     return shown(422, (await pageNow(shop, state, { ...pageAsk, answers: answers.given, cart })).html);
   }
   const carts = new Carts(shop.sql);
-  const held = carts
-    .lines(token)
-    .filter((line) => line.sku === variant.sku)
-    .reduce((sum, line) => sum + line.quantity, 0);
-  const wanted = Math.max(1, quantityOf(form.get('quantity')));
+  const lines = carts.lines(token);
+  if (lines.length >= maxLines) return done('did=full');
+  const held = lines.filter((line) => line.sku === variant.sku).reduce((sum, line) => sum + line.quantity, 0);
   const quantity = Math.min(wanted, variant.stock - held);
   if (quantity <= 0) return done('did=less');
   shop.themes.transaction(() =>
@@ -218,6 +253,7 @@ function change({ shop, form, token, locale }: Visit): CartMessage {
   const line = carts.lines(token).find((one) => one.id === id);
   if (!line) return 'changed';
   const wanted = quantityOf(form.get('quantity'));
+  if (wanted === null) return 'quantity';
   if (wanted === 0) {
     carts.remove(token, id);
     return 'removed';
@@ -227,7 +263,7 @@ function change({ shop, form, token, locale }: Visit): CartMessage {
   const variant = row && source.variants([row.id]).find((one) => one.sku === line.sku);
   const most = variant ? Math.max(variant.stock, 0) : 0;
   const quantity = most > 0 ? Math.min(wanted, most) : line.quantity;
-  carts.change(token, id, quantity, variant?.price ?? line.price);
+  carts.change(token, id, quantity, variant?.price ?? line.price, new Date().toISOString());
   return quantity < wanted ? 'less' : 'changed';
 }
 

@@ -62,6 +62,7 @@ export function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageReques
     theme,
     alternates,
     source: shop.catalogue(locale),
+    sized: (address) => shop.signer.sign(address),
     prefix: prefixOf(state),
     today: on ?? today(),
     time: { most: ask.traced ? tracedTimeoutMs : renderTimeoutMs, now: () => performance.now() },

@@ -1,80 +1,128 @@
-import { mkdirSync, existsSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
+import { LRUCache } from 'lru-cache';
 import sharp from 'sharp';
+import type { PictureSize } from './picture-size';
 
-/** A size of a picture, as its address asks for it. Width and height in pixels; null: as the other gives. */
-export interface PictureSize {
-  width: number | null;
-  height: number | null;
-  /** Where the part stands that is kept when the shape differs; null: nothing is cut off. */
-  crop: Crop | null;
-}
-
-const crops = ['centre', 'top', 'right', 'bottom', 'left'] as const;
-type Crop = (typeof crops)[number];
-
-const most = 4000;
-/** Kept sizes are bounded: whoever asks for every size there is fills no disk. */
-const mostKept = 20_000;
-
-/** The size that a query asks for (`w=320&h=200&crop=top`); null for none, or one that is no size. */
-export function readSize(query: URLSearchParams): PictureSize | null {
-  const number = (name: string) => {
-    const text = query.get(name);
-    const read = text === null ? null : Number(text);
-    return read !== null && Number.isInteger(read) && read >= 1 && read <= most ? read : null;
-  };
-  const [width, height] = [number('w'), number('h')];
-  if (width === null && height === null) return null;
-  const text = query.get('crop');
-  const crop = text === null ? null : (crops.find((one) => one === text) ?? 'centre');
-  return { width, height, crop: width !== null && height !== null ? crop : null };
-}
+/** Bytes of sized pictures that are kept: those that were used last. */
+const quotaBytes = 500_000_000;
+/** Larger pictures than this many pixels are not opened: four at once would take a gigabyte. */
+const maxPixels = 64_000_000;
+const timeoutSeconds = 10;
+/** The time of a file says when it was last used, to about this, in milliseconds. */
+const touchMs = 3_600_000;
 
 /**
  * Pictures in the sizes that pages ask for, made once for each content, size and format and kept in a folder by the hash of
- * the content: a picture that changes has another hash, so that nothing kept is ever stale.
+ * the content: a picture that changes has another hash, so that nothing kept is ever stale. Beyond the quota those go that
+ * were not asked for the longest.
  */
 export class Pictures {
-  readonly #making = new Map<string, Promise<Buffer>>();
+  readonly #rendering = new Map<string, Promise<Buffer>>();
   readonly #folder: string | null;
-  #kept = -1;
+  readonly #quota: number;
+  /** Bytes of each file that is kept, with when it was last marked as used, in milliseconds; read when first asked. */
+  #files: LRUCache<string, { bytes: number; used: number }> | null = null;
 
-  /** Without a folder nothing is kept. */
-  constructor(folder: string | null) {
+  /** Without a folder nothing is kept. `quota` in bytes. */
+  constructor(folder: string | null, quota = quotaBytes) {
     this.#folder = folder;
+    this.#quota = quota;
   }
 
-  /** A raster picture in a size, never larger than it is; as WebP when `webp`, else in its own format. */
-  sized(bytes: Buffer, hash: string, size: PictureSize, webp: boolean): Promise<Buffer> {
+  /**
+   * A raster picture in a size, never larger than it is; as WebP when `webp`, else in its own format. Rejects where the
+   * bytes are no picture, or one that is too large to be opened.
+   */
+  async sized(bytes: Buffer, hash: string, size: PictureSize, webp: boolean): Promise<Buffer> {
     const { width, height, crop } = size;
     const name = `${hash}-${width ?? ''}x${height ?? ''}${crop ? `-${crop}` : ''}${webp ? '.webp' : ''}`;
-    const file = this.#folder && join(this.#folder, name);
-    if (file && existsSync(file)) return Promise.resolve(readFileSync(file));
-    let made = this.#making.get(name);
-    if (!made) {
-      made = make(bytes, size, webp).finally(() => this.#making.delete(name));
-      this.#making.set(name, made);
-      if (file) void made.then((result) => this.#keep(file, result)).catch(() => {});
+    const kept = this.#read(name);
+    if (kept) return kept;
+    let rendering = this.#rendering.get(name);
+    if (!rendering) {
+      rendering = render(bytes, size, webp).finally(() => this.#rendering.delete(name));
+      this.#rendering.set(name, rendering);
+      void rendering.then((result) => this.#keep(name, result)).catch(() => {});
     }
-    return made;
+    return rendering;
   }
 
-  #keep(file: string, bytes: Buffer): void {
-    const folder = this.#folder as string;
+  #read(name: string): Buffer | null {
+    const folder = this.#folder;
+    const file = folder && this.#index(folder).get(name);
+    if (!file) return null;
+    try {
+      const path = join(folder, name);
+      const bytes = readFileSync(path);
+      const now = Date.now();
+      if (Math.abs(now - file.used) > touchMs) {
+        file.used = now;
+        utimesSync(path, now / 1000, now / 1000);
+      }
+      return bytes;
+    } catch {
+      // Someone emptied the folder, or may only read it: what is not there is rendered again.
+      if (!existsSync(join(folder, name))) this.#index(folder).delete(name);
+      return null;
+    }
+  }
+
+  #keep(name: string, bytes: Buffer): void {
+    const folder = this.#folder;
+    if (!folder || bytes.length > this.#quota) return;
+    const files = this.#index(folder);
     mkdirSync(folder, { recursive: true });
-    if (this.#kept < 0) this.#kept = readdirSync(folder).length;
-    if (this.#kept >= mostKept) return;
     // Whole or not at all: a server that is killed meanwhile leaves no half picture.
-    const part = `${file}.${process.pid}.part`;
+    const path = join(folder, name);
+    const part = `${path}.${process.pid}.part`;
     writeFileSync(part, bytes);
-    renameSync(part, file);
-    this.#kept++;
+    renameSync(part, path);
+    files.set(name, { bytes: bytes.length, used: Date.now() });
+  }
+
+  #index(folder: string): LRUCache<string, { bytes: number; used: number }> {
+    if (this.#files) return this.#files;
+    const files = new LRUCache<string, { bytes: number; used: number }>({
+      maxSize: this.#quota,
+      sizeCalculation: ({ bytes }) => Math.max(bytes, 1),
+      dispose: (_, name, why) => {
+        if (why === 'evict') rmSync(join(folder, name), { force: true });
+      },
+    });
+    this.#files = files;
+    for (const { name, bytes, used } of filesOf(folder)) files.set(name, { bytes, used });
+    return files;
   }
 }
 
-async function make(bytes: Buffer, { width, height, crop }: PictureSize, webp: boolean): Promise<Buffer> {
-  const image = sharp(bytes, { limitInputPixels: 100_000_000 })
+/** Files of a folder with their sizes, those that were used last at the end; parts that a killed server left are removed. */
+function filesOf(folder: string): { name: string; bytes: number; used: number }[] {
+  if (!existsSync(folder)) return [];
+  const found = readdirSync(folder).flatMap((name) => {
+    const path = join(folder, name);
+    if (name.endsWith('.part')) {
+      rmSync(path, { force: true });
+      return [];
+    }
+    const stat = statSync(path, { throwIfNoEntry: false });
+    return stat?.isFile() ? [{ name, bytes: stat.size, used: stat.mtimeMs }] : [];
+  });
+  return found.sort((a, b) => a.used - b.used);
+}
+
+async function render(bytes: Buffer, { width, height, crop }: PictureSize, webp: boolean): Promise<Buffer> {
+  const image = sharp(bytes, { limitInputPixels: maxPixels })
     .rotate()
     .resize({
       ...(width === null ? {} : { width }),
@@ -82,7 +130,8 @@ async function make(bytes: Buffer, { width, height, crop }: PictureSize, webp: b
       fit: crop ? 'cover' : 'inside',
       ...(crop ? { position: crop } : {}),
       withoutEnlargement: true,
-    });
+    })
+    .timeout({ seconds: timeoutSeconds });
   return (webp ? image.webp({ quality: 82 }) : image).toBuffer();
 }
 

@@ -16,6 +16,7 @@ import { StoredThemes, type StateRow } from '@/store/themes';
 import { JobPool } from './jobs/pool';
 import { Pages } from './pages';
 import { Pictures } from './pictures';
+import { PictureSigner } from './signer';
 import { Views } from './views';
 
 export { DataFolderError, dataFolder };
@@ -35,6 +36,7 @@ export class Shop {
   readonly themes: StoredThemes;
   readonly #made = new Map<number, MadeTheme>();
   readonly pictures: Pictures;
+  readonly signer: PictureSigner;
   readonly pages = new Pages();
   readonly views = new Views();
   readonly #kept = new Kept();
@@ -51,6 +53,7 @@ export class Shop {
     this.sql = new Statements(readOnly ? openForReading(folder) : openDatabase(folder));
     if (!readOnly && folder !== ':memory:') this.sql.watch = new FileWatch(databaseFile(folder));
     this.themes = new StoredThemes(this.sql);
+    this.signer = new PictureSigner(this.sql);
     this.pictures = new Pictures(folder === ':memory:' ? null : join(folder, 'pictures'));
   }
 

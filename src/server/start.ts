@@ -5,6 +5,8 @@ import next from 'next';
 import { faultOf } from '@/store/backup';
 import { databaseFile, DataFolderError, dataFolder, openDatabase } from '@/store/database';
 import { takeFolder } from '@/store/owner';
+import { Carts } from '@/store/carts';
+import { cartDays } from './cart';
 import { hearCommands } from './commands/socket';
 import { Addresses, isLoopback, setAddresses, setupFrom } from './http/addresses';
 import { SignIn } from './http/sign-in';
@@ -98,12 +100,23 @@ function listen(
   return new Promise((resolve) => server.listen(at, bind, resolve));
 }
 
+/** Carts that were left long ago are forgotten, at start and each hour. */
+function forgetCarts(): void {
+  try {
+    new Carts(shop().sql).forgetOlder(cartDays, new Date());
+  } catch (error) {
+    console.error(`Old carts could not be forgotten: ${(error as Error).message}`);
+  }
+}
+
 await app.prepare();
 hearCommands(shop(), dataFolder());
 await listen(sitePort, 'LAST_SITE_PORT', siteListener(shop, addresses));
 if (!addresses.apart) await listen(draftPort, 'LAST_DRAFT_PORT', siteListener(shop, addresses, { together: true }));
 await listen(port, 'PORT', workbenchListener(handle, { addresses, token, development, signIn }));
 await warm(addresses);
+forgetCarts();
+setInterval(forgetCarts, 3_600_000).unref();
 
 const at = `http://${bind.includes(':') ? `[${bind}]` : bind}:${port}`;
 const lines = [

@@ -9,7 +9,8 @@ import { safetyHeaders, type AnswerKind } from './http/headers';
 import type { Lane } from './jobs/pool';
 import { inThread } from './jobs/services';
 import { etagOf, matches, prefixOf, today, type PageAsk } from './page';
-import { readSize, standIn } from './pictures';
+import { readSize } from './picture-size';
+import { standIn } from './pictures';
 import type { Refused } from './refusal';
 import type { Shop } from './shop';
 
@@ -164,13 +165,20 @@ function said(status: number, text: string, more: Record<string, string> = {}): 
 }
 
 /** Takes a form that a page of the shop sent: to its cart. */
-export async function takeForm(shop: Shop, state: StateRow, request: Request, path: string): Promise<Response> {
+export async function takeForm(
+  shop: Shop,
+  state: StateRow,
+  request: Request,
+  path: string,
+  /** Of the network, where it came from. */
+  address: string,
+): Promise<Response> {
   const { path: plain, locale } = readLocale(path, shop.catalogue().shop().locales);
   if (plain !== '/cart') return said(405, 'Forms are sent to /cart.', { Allow: 'GET, HEAD' });
   const ask = { path, query: {}, tried: null, origin: originOf(request) };
   let made;
   try {
-    made = await postCart(shop, state, request, ask, inFrame(request, state));
+    made = await postCart(shop, state, request, ask, { framed: inFrame(request, state), address });
   } catch (error) {
     if ((error as Error).name !== 'Refused') throw error;
     const { status, body } = error as Refused;
@@ -252,25 +260,36 @@ async function serveSprite(shop: Shop, state: StateRow, request: Request, versio
 /** Answers a request for a picture of the catalogue, in the size that its address asks for. */
 export async function serveMedia(shop: Shop, request: Request, path: string): Promise<Response> {
   const file = getMedia(shop.sql, path);
-  if (!file) {
-    const headers = {
-      ...safetyHeaders('document', { addresses: addresses() }),
-      'Content-Type': types.svg as string,
-      'Cache-Control': 'no-cache',
-    };
-    return new Response(standIn, { status: 404, headers });
-  }
-  const query = new URL(request.url).searchParams;
-  const version = query.get('v');
+  if (!file) return noPicture(404);
+  const { pathname, search, searchParams } = new URL(request.url);
+  const version = searchParams.get('v');
   const forGood = version !== null && file.hash.startsWith(version);
-  const size = /\.(?:png|jpe?g|webp)$/i.test(path) ? readSize(query) : null;
+  // Only what a page asks for is rendered; whoever makes up a size gets the picture as it is.
+  const sizes = /\.(?:png|jpe?g|webp)$/i.test(path) && shop.signer.isSigned(pathname + search);
+  const size = sizes ? readSize(searchParams) : null;
   if (!size) return kept(request, file.bytes, file.hash, path, forGood);
   const webp = (request.headers.get('accept') ?? '').includes('image/webp');
   const named = `${file.hash}-${JSON.stringify(size)}${webp ? '-webp' : ''}`;
-  const bytes = await shop.pictures.sized(file.bytes, file.hash, size, webp);
+  let bytes;
+  try {
+    bytes = await shop.pictures.sized(file.bytes, file.hash, size, webp);
+  } catch (error) {
+    console.error(`The picture ${path} cannot be shown in a size: ${(error as Error).message}`);
+    return noPicture(500);
+  }
   const response = kept(request, bytes, etagOf(named).slice(1, -1), webp ? `${path}.webp` : path, forGood);
   response.headers.set('Vary', 'Accept');
   return response;
+}
+
+/** What is drawn where a picture should be: one that is not there (404), or that cannot be opened (500). */
+function noPicture(status: 404 | 500): Response {
+  const headers = {
+    ...safetyHeaders('document', { addresses: addresses() }),
+    'Content-Type': types.svg as string,
+    'Cache-Control': 'no-cache',
+  };
+  return new Response(standIn, { status, headers });
 }
 
 /** A file of a theme by its content, for the workbench: an attachment, so that nothing in it runs or is shown as a page there. */

@@ -47,6 +47,25 @@ export class Carts {
       .map((row) => ({ ...row, answers: JSON.parse(row.answers) as CartRow['answers'] }));
   }
 
+  /** Whether a token was handed out here: a cart has it, or an order that was made of one. */
+  isIssued(token: string): boolean {
+    const sql = 'SELECT 1 FROM cart WHERE token = ? UNION ALL SELECT 1 FROM outbox WHERE token = ? LIMIT 1';
+    return this.sql.get(sql, token, token) !== undefined;
+  }
+
+  /**
+   * Forgets carts that nobody changed for so many days; how many that were. Counted back from now, but from no later than a
+   * day past the last change of any cart: a clock that is years ahead forgets nothing.
+   */
+  forgetOlder(days: number, now: Date): number {
+    const last = this.sql.get<{ at: string | null }>('SELECT max(changed_at) AS at FROM cart')?.at ?? null;
+    if (last === null) return 0;
+    const dayMs = 86_400_000;
+    const from = Math.min(now.getTime(), Date.parse(last) + dayMs);
+    const before = new Date(from - days * dayMs).toISOString();
+    return this.sql.run('DELETE FROM cart WHERE changed_at < ?', before).changes;
+  }
+
   /** Puts a line in; one of the same thing with the same answers is added to. The cart is made when there is none. */
   add(token: string, line: Omit<StoredLine, 'id'>, at: string): void {
     this.sql.run(
@@ -84,9 +103,10 @@ export class Carts {
   }
 
   /** Changes how many of a line are wanted, at the price that was seen now. False when the cart has no such line. */
-  change(token: string, line: number, quantity: number, price: number): boolean {
+  change(token: string, line: number, quantity: number, price: number, at: string): boolean {
     const of = 'cart_id = (SELECT id FROM cart WHERE token = ?)';
     const sql = `UPDATE cart_line SET quantity = ?, price = ? WHERE id = ? AND ${of}`;
+    this.sql.run('UPDATE cart SET changed_at = ? WHERE token = ?', at, token);
     return this.sql.run(sql, quantity, price, line, token).changes > 0;
   }
 

@@ -8,11 +8,21 @@ import { history } from './migrations/0004-history';
 import { changes } from './migrations/0005-changes';
 import { repair } from './migrations/0006-repair';
 import { errorPages } from './migrations/0007-error-pages';
+import { limits } from './migrations/0008-limits';
 
 export type Db = Database.Database;
 
 /** In the order in which they are applied; one that has landed is never changed (migrations.test.ts). */
-const migrations: (string | ((db: Db) => void))[] = [catalogue, theme, shopping, history, changes, repair, errorPages];
+const migrations: (string | ((db: Db) => void))[] = [
+  catalogue,
+  theme,
+  shopping,
+  history,
+  changes,
+  repair,
+  errorPages,
+  limits,
+];
 
 /** Version of the data that this Last writes. */
 export const dataVersion = migrations.length;
@@ -28,6 +38,12 @@ export function dataFolder(): string {
 /** A sentence for people when the data folder cannot be used; it names the folder and what to do. */
 export class DataFolderError extends Error {
   override readonly name: string = 'DataFolderError';
+}
+
+/** Whether an error of the database says that nothing can be written: a full disk, a folder without rights, a broken disk. */
+export function isUnwritable(error: unknown): boolean {
+  const code = (error as { code?: unknown } | null)?.code;
+  return typeof code === 'string' && /^SQLITE_(?:FULL|READONLY|IOERR|CANTOPEN)/.test(code);
 }
 
 /** Opens the database of a data folder that another connection made, for reading only. */

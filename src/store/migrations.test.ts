@@ -22,6 +22,7 @@ const landed = {
   '0005-changes.ts': '86cc702944cd2adb954203e154caec97beb7c5da8bf3c6825ba11ebf38e781bd',
   '0006-repair.ts': 'a94c5e45d9b6f5d9a189e2d7af9d2e20cb1c97f8bddad2eed92f6314302437bc',
   '0007-error-pages.ts': '7eda5d01e4e8f52311cd9d618820ce54e76cc1109df8eb684bb2c01093b9d55c',
+  '0008-limits.ts': '97bcdccc43919c31a10aeb76865feff3e0a44fccd2cbed0de75ba782994605c7',
 };
 
 it('migrations are as they landed', () => {

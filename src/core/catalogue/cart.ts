@@ -1,5 +1,6 @@
 import { bareRecord, Money, record, RecordValue, type Value } from '../language';
 import type { ProductObject, VariantObject } from './objects';
+import type { CartMessage } from './rows';
 import type { World } from './world';
 
 /** A line of a cart as it is kept: what was chosen, how many, what the customer answered, and what was seen then. */
@@ -16,9 +17,6 @@ export interface CartRow {
   /** What is asked of it now and was not answered, or asked no longer: told by whoever knows the templates. */
   asked?: { kind: 'asked-anew' | 'no-longer-asked'; label: string }[];
 }
-
-/** What a request for the cart came to. */
-export type CartMessage = 'added' | 'changed' | 'removed' | 'look' | 'email' | 'none-left' | 'less';
 
 export interface CartState {
   lines: readonly CartRow[];

@@ -216,3 +216,18 @@ export interface CatalogueSource {
   menu(slug: string): MenuItemRow[];
   menus(): { slug: string; name: string }[];
 }
+
+/** What a request for the cart came to. */
+export const cartMessages = [
+  'added',
+  'changed',
+  'removed',
+  'look',
+  'email',
+  'none-left',
+  'less',
+  'quantity',
+  'full',
+  'not-kept',
+] as const;
+export type CartMessage = (typeof cartMessages)[number];

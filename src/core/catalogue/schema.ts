@@ -9,7 +9,7 @@ import {
   type ObjectTypes,
   type Type,
 } from '../language/types/types';
-import type { FieldDefinition, FieldSubject } from './rows';
+import { cartMessages, type FieldDefinition, type FieldSubject } from './rows';
 
 /** Type of a field, as templates see it: a type of the language, an object of this schema, or a list of one. */
 export type FieldTypeName = string;
@@ -271,15 +271,7 @@ export const objectSchema: Record<string, ObjectSpec> = {
     seen: s('Text', 'what an order is held to: lines, prices and stock as they are shown here'),
     ready: f('Flag', 'whether it can be ordered as it is'),
     changes: f('List of Change', 'what is not as it was'),
-    message: f('Text', 'what the last request came to', [
-      'added',
-      'changed',
-      'removed',
-      'look',
-      'email',
-      'none-left',
-      'less',
-    ]),
+    message: f('Text', 'what the last request came to', cartMessages),
     email: f('Text', 'the address that was given with an order, when something is to be put right'),
     order: f('Order', 'the order just made'),
   },

@@ -2,6 +2,8 @@ import type { GivenAnswer, Question } from '../language';
 
 /** Longest answers where a question does not say, in characters: a text, and a long text. */
 const longest = { text: 200, 'long-text': 2000 };
+/** No answer is longer, whatever a question says; in characters. */
+const maxAnswer = 10_000;
 
 export type AnswerProblem = 'required' | 'too-long' | 'too-short' | 'not-offered';
 
@@ -41,7 +43,8 @@ export function problemOf({ type, options, required, least, most }: Question, va
   if (type === 'choice' || type === 'drop-down') return options.includes(value) ? null : 'not-offered';
   if (type === 'tick') return null;
   const length = [...value].length;
-  if (length > (most ?? (type === 'long-text' ? longest['long-text'] : longest.text))) return 'too-long';
+  if (length > Math.min(most ?? (type === 'long-text' ? longest['long-text'] : longest.text), maxAnswer))
+    return 'too-long';
   return length < (least ?? 0) ? 'too-short' : null;
 }
 

@@ -50,6 +50,8 @@ export interface PageRequest {
   prefix: string;
   /** Scheme and host, for addresses that are read away from the page; left out: they stay paths. */
   origin?: string;
+  /** The address of a picture in a size, as this server takes it; left out: as the template says. */
+  sized?: (address: string) => string;
   /** Today in UTC, as ISO 8601: no page reads a clock. */
   today: string;
   /** An alternate to try, without it being assigned: its name, or of a piece's the whole path (`pieces/tile/book`). */

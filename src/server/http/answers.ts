@@ -1,4 +1,5 @@
 import { z, type ZodType } from 'zod';
+import { isUnwritable } from '@/store/database';
 import { refuse, Refused } from '../refusal';
 
 /** Larger bodies are refused before they are read to their end. Twice the largest text, since JSON may write a character longer. */
@@ -28,9 +29,11 @@ export async function refusing(work: () => Promise<Response>): Promise<Response>
       console.error((error as Error).message);
       return Response.json({ code: 'data', message: (error as Error).message }, { status: 503 });
     }
-    if ((error as { code?: string }).code === 'SQLITE_FULL') {
-      const message =
-        'The disk is full: nothing was saved. Make room, then save again; what you typed is kept in this browser.';
+    if (isUnwritable(error)) {
+      console.error(error);
+      const why =
+        (error as { code: string }).code === 'SQLITE_FULL' ? 'The disk is full' : 'The data folder cannot be written';
+      const message = `${why}: nothing was saved. Make room, or give back its rights, then save again; what you typed is kept in this browser.`;
       return Response.json({ code: 'full', message }, { status: 507 });
     }
     console.error(error);

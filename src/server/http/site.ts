@@ -52,7 +52,11 @@ export function siteListener(shop: () => Shop, addresses: Addresses, { together 
     const state = stateAt(site);
     if (typeof state === 'string') return say(response, 404, state);
     if (request.method === 'POST')
-      return send(request, response, await takeForm(shop(), state, toRequest(request, address), path));
+      return send(
+        request,
+        response,
+        await takeForm(shop(), state, toRequest(request, address), path, sender(request, addresses)),
+      );
     if (site.kind !== 'draft' && fromKept(request, response, state, inside)) return;
     return send(request, response, await serveState(shop(), state, toRequest(request, address), path));
   }
@@ -95,6 +99,18 @@ function keptHeaders(state: StateRow, locale: string): Record<string, string> {
   let headers = headersByLocale.get(locale);
   if (!headers) headersByLocale.set(locale, (headers = Object.fromEntries(pageHeaders(state, locale))));
   return headers;
+}
+
+/** Where on the network a request comes from: who asks, or who asks the server in front, which adds its last word. */
+function sender({ headers, socket }: IncomingMessage, addresses: Addresses): string {
+  const forwarded = addresses.setup.proxy ? headers['x-forwarded-for'] : undefined;
+  return (
+    String(forwarded ?? '')
+      .split(',')
+      .pop()
+      ?.trim() ||
+    (socket.remoteAddress ?? '')
+  );
 }
 
 export function knockOf(request: IncomingMessage): Knock {

@@ -34,10 +34,6 @@ const longestFocus = 500;
 /** A page is asked so often whether it is alive, and must answer before it is asked again; in milliseconds. */
 const pulse = 2500;
 
-/** Whether the focus or the pointer is in a frame. */
-const isAttended = (frame: HTMLIFrameElement | null | undefined): boolean =>
-  !!frame && (document.activeElement === frame || frame.matches(':hover'));
-
 /**
  * The page as customers see it, in a frame with an origin of its own. A newer page is loaded behind the one shown, put at
  * the same scroll position, and then takes its place: nothing blinks, nothing jumps.
@@ -63,6 +59,19 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     },
     [origin],
   );
+  // A frame of another origin keeps what the pointer does in it to itself: the veil above it feels the pointer come, and is
+  // gone until the pointer, or a key, is somewhere else.
+  const veil = useRef<HTMLDivElement>(null);
+  const isOver = () => veil.current?.hidden === true;
+  useEffect(() => {
+    const elsewhere = ({ target }: Event) => {
+      if (veil.current && target !== veil.current) veil.current.hidden = false;
+    };
+    const kinds = ['pointermove', 'pointerdown', 'keydown'];
+    for (const kind of kinds) document.addEventListener(kind, elsewhere, true);
+    return () => kinds.forEach((kind) => document.removeEventListener(kind, elsewhere, true));
+  }, []);
+
   /** When the focus was last sent into the page, by a command or by Tab; milliseconds of this window. */
   const sent = useRef(0);
   useImperativeHandle(
@@ -91,7 +100,7 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     const look = () => {
       const { activeElement } = document;
       const asked = performance.now() - sent.current < longestFocus;
-      if (isFrame(activeElement) && !asked && !activeElement.matches(':hover') && before?.isConnected) before.focus();
+      if (isFrame(activeElement) && !asked && !isOver() && before?.isConnected) before.focus();
     };
     // Which element has it is known once it has moved.
     const left = () => setTimeout(look, 0);
@@ -156,7 +165,7 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
           answered.current = true;
           shown.current = { ...shown.current, address: data.address, x: 0, y: 0 };
         }
-        calls.current.onSaid(data, isAttended(frames.current[at]));
+        calls.current.onSaid(data, isOver() || document.activeElement === frames.current[at]);
       }
     };
     window.addEventListener('message', hear);
@@ -209,6 +218,15 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
           style={style}
         />
       ))}
+      <div
+        ref={veil}
+        className="frame-veil"
+        onPointerMove={({ buttons, currentTarget }) => {
+          if (!buttons) currentTarget.hidden = true;
+        }}
+        onPointerDown={({ currentTarget }) => (currentTarget.hidden = true)}
+        onWheel={({ currentTarget }) => (currentTarget.hidden = true)}
+      />
       {stale !== null && (
         <p className="frame-stale" role="status">
           {stale}

@@ -22,6 +22,8 @@ export interface SiteServices {
   origin?: string;
   /** The address of a path of this site (`/listing/all`), in the language and state that the page is shown in. */
   address?(path: string): string;
+  /** The address of a picture in a size, as the site takes it: signed, for one. */
+  sized?(address: string): string;
   /** What stands on a shelf of this page, in order. */
   placements?(shelf: string): Placement[];
   /** The template that is drawn in the place of a piece, by what it is given. */

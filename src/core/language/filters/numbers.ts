@@ -35,13 +35,15 @@ export const numberFilters: Record<string, Filter> = {
   sized: {
     signature: 'sized(width, height, crop)',
     says: 'the address of a picture in that size; drawings (SVG) keep theirs',
-    run: (_, value, width, height, crop) => {
+    run: ({ services }, value, width, height, crop) => {
       if (!isRecord(value) || typeof value.url !== 'string') return null;
       if (/\.svg(?:\?|$)/.test(value.url)) return value.url;
       const query = Object.entries({ w: width, h: height, crop }).flatMap(([name, part]) =>
         typeof part === 'number' || typeof part === 'string' ? [`${name}=${encodeURIComponent(String(part))}`] : [],
       );
-      return query.length ? `${value.url}${value.url.includes('?') ? '&' : '?'}${query.join('&')}` : value.url;
+      if (!query.length) return value.url;
+      const address = `${value.url}${value.url.includes('?') ? '&' : '?'}${query.join('&')}`;
+      return services.sized?.(address) ?? address;
     },
   },
 };
