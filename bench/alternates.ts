@@ -72,7 +72,7 @@ export async function alternatesFigures({ asked, say, figure }: Report): Promise
       note: '',
       types: [],
       from: 'default',
-      amends: true,
+      as: 'changes',
     });
   conditions(shop).forEach((when, at) =>
     editAlternates(shop, draft(), {

@@ -12,7 +12,7 @@ async function make(page: Page, label: string, amends: boolean): Promise<void> {
   await page.getByRole('button', { name: 'New alternate' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Label').fill(label);
-  if (amends) await dialog.getByText('changes to it').click();
+  if (amends) await dialog.getByRole('radio', { name: /^changes to it/ }).check();
   await dialog.getByRole('button', { name: 'Make it' }).click();
   await expect(page.locator('.template-cards li', { hasText: label })).toContainText('No one uses it.');
 }

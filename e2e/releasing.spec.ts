@@ -237,6 +237,59 @@ test('files are dropped in, renamed, looked at beside each other, deleted and re
   await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).toContainText('override');
 });
 
+test('what is there already is said before anything takes its place, and each way back is a click', async ({
+  page,
+  last,
+}) => {
+  const text = async (path: string) =>
+    ((await (await last.api.get(`${last.at}/api/drafts/spring/file?path=${path}`)).json()) as { text: string }).text;
+  await page.goto(`${last.at}/theme`);
+  // A new file at a path that the base has.
+  await page.getByRole('button', { name: 'New file' }).click();
+  const dialog = page.getByRole('dialog', { name: 'New file' });
+  await dialog.getByLabel('Path').fill('layouts/shop.html');
+  await expect(dialog.getByRole('status')).toContainText('Quay (base), changed by Quick find (add-on)');
+  await expect(dialog.getByRole('button', { name: 'Make it' })).toBeDisabled();
+  await page.keyboard.press('Enter');
+  await expect(dialog).toBeVisible();
+  await dialog.getByLabel('as a copy of the file of Quay').check();
+  await dialog.getByRole('button', { name: 'Make it' }).click();
+  await expect(page).toHaveURL(/\/bench\?.*file=layouts%2Fshop\.html/);
+  await expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
+  expect(await text('layouts/shop.html')).toBe(base('layouts/shop.html'));
+  // The shop has it now.
+  await page.goto(`${last.at}/theme`);
+  await page.getByRole('button', { name: 'New file' }).click();
+  await dialog.getByLabel('Path').fill('layouts/shop.html');
+  await expect(dialog.getByRole('status')).toHaveText('The shop has layouts/shop.html already: open it to change it.');
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
+  await expect(dialog).toBeHidden();
+
+  // Files that come in: one whose place the shop's own has, one of the base's, one that is new.
+  const before = await text('pieces/tile.html');
+  await page.getByLabel('Where files go').click();
+  await page.locator('.ant-select-item-option', { hasText: 'pieces' }).click();
+  const files = ['tile.html', 'berth.html'].map((name) => ({
+    name,
+    mimeType: 'text/html',
+    buffer: Buffer.from(`<p>${name}</p>`),
+  }));
+  await page.getByLabel('Files for the shop’s layer').setInputFiles(files);
+  const asked = page.getByRole('dialog', { name: 'This file is there already' });
+  await expect(asked.getByRole('listitem')).toHaveText(/^pieces\/tile\.html is in Quay \(base\)/);
+  expect(await text('pieces/tile.html')).toBe(before);
+  await asked.getByRole('button', { name: 'Take the 1 new only' }).click();
+  await expect(page.getByText('pieces/berth.html is in the shop’s layer.')).toBeVisible();
+  expect(await text('pieces/tile.html')).toBe(before);
+  await page.getByLabel('Files for the shop’s layer').setInputFiles(files);
+  await asked.getByRole('button', { name: 'Put them in their place' }).click();
+  const said = page.locator('.done-message', { hasText: '2 files are in the shop’s layer.' });
+  await expect(said).toBeVisible();
+  expect(await text('pieces/tile.html')).toBe('<p>tile.html</p>');
+  await said.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(() => text('pieces/tile.html')).toBe(before);
+});
+
 test('the look is set by its form and seen as it is set; a font that is dropped in can be chosen', async ({
   page,
   last,

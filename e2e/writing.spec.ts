@@ -114,7 +114,7 @@ test('an input and a piece are renamed everywhere, a text is replaced in every f
 
 test('an alternate renamed on the Bench keeps the pin that was made just before', async ({ page, last }) => {
   const draft = `${last.at}/api/drafts/spring`;
-  const made = { kind: 'product', note: '', types: [], amends: true };
+  const made = { kind: 'product', note: '', types: [], as: 'changes' };
   for (const [name, from] of [
     ['rated', 'default'],
     ['above', 'rated'],

@@ -25,8 +25,8 @@ export const makeAlternateRequest = z.strictObject({
   types: z.array(z.string()).default([]),
   /** Name of the template it starts from, of the same target: `default`. */
   from: z.string(),
-  /** It changes places of that template instead of being a copy of it. */
-  amends: z.boolean().default(false),
+  /** `changes`: it changes places of that template; `copy`: it is that template's file, whole; `empty`: it begins with nothing. */
+  as: z.enum(['changes', 'copy', 'empty']).default('copy'),
 });
 export type MakeAlternateRequest = z.input<typeof makeAlternateRequest>;
 
@@ -66,6 +66,8 @@ export const templateItem = z.object({
   layer: layer.nullable(),
   /** The template that it changes, which may be a layer's below by its own name; null: it is a whole file. */
   amends: z.string().nullable(),
+  /** The layer whose file is whole, below those that change it: what a copy is taken of. null where there is no file. */
+  whole: layer.nullable(),
 });
 export type TemplateItem = z.output<typeof templateItem>;
 

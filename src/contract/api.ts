@@ -359,5 +359,7 @@ export const refusal = z.object({
   /** With `changed`: the file as it is now. */
   now: z.object({ text: z.string(), hash: z.string().nullable() }).optional(),
   problems: z.array(problemItem).optional(),
+  /** With `there`: files that would be replaced, or hidden, by what came. */
+  there: z.array(z.object({ path: z.string(), layer })).optional(),
 });
 export type Refusal = z.output<typeof refusal>;

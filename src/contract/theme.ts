@@ -92,6 +92,14 @@ export const layersAnswer = z.object({
 });
 export type LayersAnswer = z.output<typeof layersAnswer>;
 
+/** What becomes of dropped files whose place is taken: asked, put in their place, or left out. */
+export const onTaken = z.enum(['ask', 'replace', 'skip']);
+export type OnTaken = z.output<typeof onTaken>;
+
+/** Dropped files that are in the shop's layer now; the change can be undone. null: nothing differed. */
+export const dropAnswer = z.object({ paths: z.array(z.string()), change: z.number().nullable() });
+export type DropAnswer = z.output<typeof dropAnswer>;
+
 /** What the form of the look is made from: the texts below the shop's own, the lowest first, and the theme's fonts. */
 export const lookAnswer = z.object({ below: z.array(z.string()), fonts: z.array(z.string()) });
 export type LookAnswer = z.output<typeof lookAnswer>;

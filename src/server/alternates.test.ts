@@ -247,6 +247,22 @@ describe('assignments', () => {
     expect(codes().filter((code) => code === 'rule-nothing')).toEqual([]);
   });
 
+  it('begin as a real copy, as changes or empty, also where the shop changes the default by an amendment', () => {
+    const base = openFile(shop, draft(), 'product/default.html').text;
+    saveFile(shop, draft(), 'product/default.html', '<amend><remove mark="name"></amend>', null);
+    const texts = (['copy', 'changes', 'empty'] as const).map((as) => {
+      makeAlternate(shop, draft(), { ...made, name: `a-${as}`, label: as, types: [], as });
+      return openFile(shop, draft(), `product/a-${as}.html`).text;
+    });
+    expect(texts).toEqual([base, '<amend of="product/default">\n</amend>\n', '\n']);
+    expect(alternatesOf(shop, draft()).targets.find(({ key }) => key === 'product')?.templates[0]).toMatchObject({
+      name: 'default',
+      amends: 'product/default',
+      layer: { kind: 'shop' },
+      whole: { kind: 'base', name: 'Quay' },
+    });
+  });
+
   it('may change the default instead of copying it', () => {
     makeAlternate(shop, draft(), {
       kind: 'product',
@@ -255,7 +271,7 @@ describe('assignments', () => {
       note: '',
       types: [],
       from: 'default',
-      amends: true,
+      as: 'changes',
     });
     saveFile(
       shop,

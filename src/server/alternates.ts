@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { LayerItem } from '@/contract/api';
 import type {
   AlternatesAnswer,
   AlternatesTarget,
@@ -110,6 +111,7 @@ function templateItem(
             .at(-2)
             ?.path.replace(/\.html$/, '') ?? template)
         : null,
+    whole: wholeOf(theme, template)?.layer ?? null,
   };
 }
 
@@ -286,10 +288,10 @@ function titleOf(shop: Shop, all: Alternates, edit: AlternatesEdit): string {
 export function makeAlternate(
   shop: Shop,
   draft: StateRow,
-  asked: Omit<z.output<typeof makeAlternateRequest>, 'amends'> & { amends?: boolean },
+  asked: Omit<z.output<typeof makeAlternateRequest>, 'as'> & { as?: 'changes' | 'copy' | 'empty' },
   by = '',
 ): EditAnswer {
-  const { kind, piece, name, label, note, types, from, amends = false } = asked;
+  const { kind, piece, name, label, note, types, from, as = 'copy' } = asked;
   const target: Target = piece === undefined ? { kind } : { kind, piece };
   return change(
     shop,
@@ -307,7 +309,8 @@ export function makeAlternate(
       if (taken || theme.file(`${template}.html`))
         refuse(409, 'name', `“${template}” is taken${taken ? ` by “${taken.label}”` : ''}: choose another name.`);
       const entry = { ...target, name, label, note, types };
-      const text = amends ? `<amend of="${original}">\n</amend>\n` : copyOf(theme, original);
+      const text =
+        as === 'changes' ? `<amend of="${original}">\n</amend>\n` : as === 'copy' ? copyOf(theme, original) : '\n';
       return {
         all: registered(all, entry),
         files: [{ path: `${template}.html`, bytes: Buffer.from(text), expected: null }],
@@ -318,15 +321,15 @@ export function makeAlternate(
   );
 }
 
-/** A template as one full file; of one that is amended, the amendment alone: what it changes is named in it. */
-function copyOf(theme: Theme, name: string): string {
+/** The file that a template begins with, below the amendments of it; of one that amends another by name, its own file. */
+function wholeOf(theme: Theme, name: string): { text: string | null; layer: LayerItem } | null {
   const parts = theme.parts(name);
-  const [first] = parts;
-  if (parts.length === 1 && first) return first.text ?? '';
-  return theme.amends(parts[parts.length - 1] as (typeof parts)[number]) && first?.path === `${name}.html`
-    ? `<amend of="${name}">\n</amend>\n`
-    : (parts[parts.length - 1]?.text ?? '');
+  const part = parts.find(({ path }) => path === `${name}.html`);
+  return part ? { text: part.text, layer: layerItem(part.layer) } : null;
 }
+
+/** A template's file to begin with, without what layers above change in it: an amendment would change the wrong file. */
+const copyOf = (theme: Theme, name: string): string => wholeOf(theme, name)?.text ?? '';
 
 /** Makes the missing file of an alternate from the default. */
 export function makeFile(shop: Shop, draft: StateRow, target: Target & { name: string }, by = ''): EditAnswer {

@@ -104,7 +104,7 @@ describe('a page with what is typed', () => {
     }
     const made = { name: 'own', label: 'Own', note: '', types: [], kind: 'product', from: 'default' } as const;
     makeAlternate(shop, draft(), { ...made, types: [] });
-    makeAlternate(shop, draft(), { ...made, name: 'above', label: 'Above', types: [], amends: true });
+    makeAlternate(shop, draft(), { ...made, name: 'above', label: 'Above', types: [], as: 'changes' });
     const onDefault = { shown: 'x', unsaved: unsavedOf('product/default.html', wrong) };
     expect(viewed(rope, onDefault).broken?.file).toBe('product/default.html');
     expect(viewed(rope, { ...onDefault, try: 'own' }).broken).toBeNull();

@@ -37,7 +37,7 @@ export function compareStates(shop: Shop, a: StateRow, b: StateRow): CompareAnsw
 }
 
 type Row = ReturnType<Shop['themes']['layers']>[number];
-const layerOf = (row: Row) => layerItem({ ...row, files: new Map() });
+const layerOf = (row: Row) => layerItem(row);
 
 /** Bytes of a path by their hash, as a content to merge. */
 export function contentOf(shop: Shop, path: string, hash: string | null): Content | null {

@@ -1,7 +1,9 @@
 import { applyEdits, modify, parse } from 'jsonc-parser';
 import type { FileWrite, LayerRow, StateRow } from '@/store/themes';
-import { cleanIcon } from './icons';
-import { titleOf, writeFiles } from './files';
+import type { DropAnswer, OnTaken } from '@/contract/theme';
+import { hashOf } from '@/store/themes';
+import { layerItem, titleOf, writeChange, writeFiles } from './files';
+import { inThread } from './jobs/services';
 import { refuse } from './refusal';
 import type { Shop } from './shop';
 import { wrongFile, type TravelFile } from './travel';
@@ -56,32 +58,57 @@ function folderFor(name: string): string | null {
   return null;
 }
 
-/** Puts dropped files into the shop's own layer, as one change; gives their paths. SVG below `assets/icons` is cleaned. */
-export function dropFiles(
+/** The path of a dropped file: below the folder, or where its kind belongs. */
+function pathFor(name: string, folder: string): string {
+  const plain = name
+    .replace(/^.*[/\\]/, '')
+    .replace(/[^A-Za-z0-9._-]+/g, '-')
+    .replace(/^\.+/, '');
+  const into = folder || folderFor(plain);
+  if (into) return `${into.replace(/\/+$/, '')}/${plain}`;
+  const message = `“${name}” belongs to no folder of itself: open the folder it should go to, and drop it there.`;
+  return refuse(422, 'name', message);
+}
+
+/**
+ * Puts dropped files into the shop's own layer, as one change. SVG below `assets/icons` is cleaned. Where a file of the shop's
+ * or of a layer below has the place already, `taken` says what becomes of it: `ask` refuses, and names them.
+ */
+export async function dropFiles(
   shop: Shop,
   draft: StateRow,
   given: readonly { name: string; bytes: Buffer }[],
-  folder: string,
-  by: string,
-): { paths: string[] } {
+  { folder = '', by = '', taken = 'ask' as OnTaken } = {},
+): Promise<DropAnswer> {
   if (!given.length) refuse(400, 'body', 'No file came.');
-  const writes = given.map(({ name, bytes }): FileWrite & { bytes: Buffer } => {
-    const plain = name
-      .replace(/^.*[/\\]/, '')
-      .replace(/[^A-Za-z0-9._-]+/g, '-')
-      .replace(/^\.+/, '');
-    const into = folder || folderFor(plain);
-    if (!into)
-      return refuse(
-        422,
-        'name',
-        `“${name}” belongs to no folder of itself: open the folder it should go to, and drop it there.`,
-      );
-    const path = `${into.replace(/\/+$/, '')}/${plain}`;
+  const coming = new Map<string, Buffer>();
+  for (const { name, bytes } of given) {
+    const path = pathFor(name, folder);
     const wrong = wrongFile(path, bytes);
     if (wrong) refuse(422, 'file', `Nothing was taken: ${wrong}`);
-    return { path, bytes: /^assets\/icons\/.+\.svg$/i.test(path) ? cleanIcon(path, bytes) : bytes };
+    if (coming.has(path)) refuse(422, 'name', `Nothing was taken: two of the files would be “${path}”.`);
+    const icon = /^assets\/icons\/.+\.svg$/i.test(path);
+    coming.set(path, icon ? Buffer.from(await inThread(shop, 'preview', 'icon', path, bytes.toString('utf8'))) : bytes);
+  }
+  const layers = shop.themes.layers(draft.id).map((layer) => ({ layer, files: shop.themes.hashes(layer.id) }));
+  const own = layers.at(-1)?.files;
+  const there = [...coming].flatMap(([path, bytes]) => {
+    const found = layers.findLast(({ files }) => files.has(path));
+    if (!found || found.files.get(path)?.hash === hashOf(bytes)) return [];
+    return [{ path, layer: layerItem(found.layer) }];
   });
-  writeFiles(shop, draft, writes, `${titleOf(writes.map(({ path }) => path))} dropped in`, by);
-  return { paths: writes.map(({ path }) => path) };
+  if (there.length && taken === 'ask') {
+    const paths = titleOf(there.map(({ path }) => path));
+    refuse(409, 'there', `Nothing was taken yet: ${paths} ${there.length === 1 ? 'is' : 'are'} there already.`, {
+      there,
+    });
+  }
+  const skipped = new Set(taken === 'skip' ? there.map(({ path }) => path) : []);
+  const writes = [...coming].flatMap(([path, bytes]) =>
+    skipped.has(path) ? [] : [{ path, bytes, expected: own?.get(path)?.hash ?? null }],
+  );
+  const paths = writes.map(({ path }) => path);
+  if (!paths.length) return { paths, change: null };
+  const { change } = writeChange(shop, draft, writes, `${titleOf(paths)} dropped in`, by);
+  return { paths, change };
 }

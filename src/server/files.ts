@@ -16,7 +16,7 @@ export function draftOf(shop: Shop, slug: string): StateRow {
   return shop.themes.draft(slug) ?? refuse(404, 'draft', `There is no draft “${slug}”.`);
 }
 
-export function layerItem({ kind, name, version }: Layer): LayerItem {
+export function layerItem({ kind, name, version }: LayerItem): LayerItem {
   return { kind, name, version };
 }
 
@@ -212,19 +212,22 @@ export function revertFile(shop: Shop, draft: StateRow, path: string, expected: 
 }
 
 /** Writes files of the draft's own layer as one change; refused, with the file as it is now, when one was changed meanwhile. */
-export function writeFiles(
+export const writeFiles = (...asked: Parameters<typeof writeChange>): (string | null)[] => writeChange(...asked).hashes;
+
+/** The same, with the number of the change; null where nothing differed. */
+export function writeChange(
   shop: Shop,
   draft: StateRow,
   files: readonly FileWrite[],
   title: string,
   by: string,
   { together, ...more }: { below?: number[]; undoes?: number; together?: string | undefined } = {},
-): (string | null)[] {
+): { hashes: (string | null)[]; change: number | null } {
   refuseTwins(shop, draft, files);
   try {
     const { hashes, change } = shop.themes.save(draft.id, files, { ...madeNow(title, by), together }, more);
     if (together && change) shop.themes.retitle(change, titleOf(shop.themes.saves(change).map(({ path }) => path)));
-    return hashes;
+    return { hashes, change };
   } catch (error) {
     if ((error as Error).name !== 'ChangedMeanwhile') throw error;
     const { path, hash } = error as ChangedMeanwhile;

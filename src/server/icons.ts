@@ -19,14 +19,14 @@ const cleaning = (name: string): Config => ({
 const nameOf = (path: string): string => path.slice(path.lastIndexOf('/') + 1).replace(/\.svg$/i, '');
 
 /** An icon's SVG without what a drawing program left in it; refused when it cannot be read. */
-export function cleanIcon(path: string, bytes: Buffer): Buffer {
+export function cleanIcon(path: string, text: string): string {
   try {
-    const { data } = optimize(bytes.toString('utf8'), {
+    const { data } = optimize(text, {
       ...cleaning(nameOf(path)),
       plugins: [...(cleaning(nameOf(path)).plugins ?? []).filter((one) => one !== 'removeXMLNS'), 'sortAttrs'],
     });
     if (!/^<svg\b/.test(data)) throw new Error('its root is no <svg>');
-    return Buffer.from(`${data}\n`);
+    return `${data}\n`;
   } catch (error) {
     return refuse(422, 'icon', `“${path}” cannot be read as SVG: ${(error as Error).message.split('\n')[0]}`);
   }

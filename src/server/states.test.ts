@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import type { OnTaken } from '@/contract/theme';
 import type { StateRow } from '@/store/themes';
 import { bring, compareStates, planBring } from './compare';
 import { differingPages } from './differing';
@@ -334,7 +335,7 @@ describe('an update of the base', () => {
 describe('files in and out', () => {
   it('a draft’s theme is the same bytes after a round trip', async () => {
     save('pieces/stock.html', '<p>x</p>\r\n');
-    dropFiles(shop, spring(), [{ name: 'sail.png', bytes: Buffer.from([137, 80, 78, 71, 0, 255]) }], '', '');
+    await dropFiles(shop, spring(), [{ name: 'sail.png', bytes: Buffer.from([137, 80, 78, 71, 0, 255]) }]);
     const { name, files } = takeTheme(shop, spring(), null);
     expect(name).toBe('withy-quay-spring');
     const slug = copy('Other', 'release/1');
@@ -344,20 +345,73 @@ describe('files in and out', () => {
     expect(takeTheme(shop, draftOf(shop, slug), null).files).toEqual(files);
     expect(putTheme(shop, draftOf(shop, slug), files, '')).toEqual({ changed: 0 });
   });
-  it('a dropped file goes where its kind belongs', () => {
-    const drop = (name: string, folder = '') =>
-      dropFiles(shop, spring(), [{ name, bytes: Buffer.from('x') }], folder, '');
-    expect(drop('My sails (2).PNG').paths).toEqual(['assets/img/My-sails-2-.PNG']);
-    expect(drop('a.woff2').paths).toEqual(['assets/fonts/a.woff2']);
-    expect(drop('a.html', 'pieces').paths).toEqual(['pieces/a.html']);
-    expect(() => drop('a.html')).toThrow('belongs to no folder of itself');
-    expect(() => drop('a.html', '../evil')).toThrow('leads out of the folder');
-    expect(() => drop('a.html', 'evil')).toThrow('has no place in a theme');
+  it('a dropped file goes where its kind belongs', async () => {
+    const drop = async (name: string, folder = '') =>
+      (await dropFiles(shop, spring(), [{ name, bytes: Buffer.from('x') }], { folder })).paths;
+    expect(await drop('My sails (2).PNG')).toEqual(['assets/img/My-sails-2-.PNG']);
+    expect(await drop('a.woff2')).toEqual(['assets/fonts/a.woff2']);
+    expect(await drop('a.html', 'pieces')).toEqual(['pieces/a.html']);
+    await expect(drop('a.html')).rejects.toThrow('belongs to no folder of itself');
+    await expect(drop('a.html', '../evil')).rejects.toThrow('leads out of the folder');
+    await expect(drop('a.html', 'evil')).rejects.toThrow('has no place in a theme');
+  });
+  describe('dropped files whose place is taken', () => {
+    const given = [
+      { name: 'stock.html', bytes: Buffer.from('<p>mine</p>') },
+      { name: 'tile.html', bytes: Buffer.from('<p>mine</p>') },
+      { name: 'brand-new.html', bytes: Buffer.from('<p>mine</p>') },
+    ];
+    const drop = (taken?: OnTaken) =>
+      dropFiles(shop, spring(), given, { folder: 'pieces', ...(taken ? { taken } : {}) });
+    const texts = () =>
+      given.map(({ name }) => {
+        const hash = own(`pieces/${name}`);
+        return hash ? shop.themes.bytes(hash)?.toString() : null;
+      });
+    beforeEach(() => void save('pieces/stock.html', '<p>ours</p>'));
+    it('are asked about, each with the layer that has it, and nothing is taken', async () => {
+      const shopLayer = shop.themes.layers(spring().id).at(-1)?.name;
+      await expect(drop()).rejects.toMatchObject({
+        status: 409,
+        body: {
+          code: 'there',
+          message: 'Nothing was taken yet: pieces/stock.html and pieces/tile.html are there already.',
+          there: [
+            { path: 'pieces/stock.html', layer: { kind: 'shop', name: shopLayer } },
+            { path: 'pieces/tile.html', layer: { kind: 'base', name: 'Quay' } },
+          ],
+        },
+      });
+      expect(texts()).toEqual(['<p>ours</p>', null, null]);
+    });
+    it('are left out', async () => {
+      expect((await drop('skip')).paths).toEqual(['pieces/brand-new.html']);
+      expect(texts()).toEqual(['<p>ours</p>', null, '<p>mine</p>']);
+    });
+    it('take their place, and one undo brings all back', async () => {
+      const { paths, change } = await drop('replace');
+      expect([paths.length, texts()]).toEqual([3, ['<p>mine</p>', '<p>mine</p>', '<p>mine</p>']]);
+      takeBack(shop, spring(), change ?? 0, '');
+      expect(texts()).toEqual(['<p>ours</p>', null, null]);
+    });
+    it('and hold the same bytes are there: nothing changes', async () => {
+      await drop('replace');
+      expect(await drop()).toEqual({ paths: given.map(({ name }) => `pieces/${name}`), change: null });
+    });
+    it('or two that would be one are refused', async () => {
+      const two = [
+        { name: 'a b.html', bytes: Buffer.from('1') },
+        { name: 'a-b.html', bytes: Buffer.from('2') },
+      ];
+      await expect(dropFiles(shop, spring(), two, { folder: 'pieces' })).rejects.toThrow(
+        'two of the files would be “pieces/a-b.html”',
+      );
+    });
   });
   it('icons are cleaned, and drawn from one file', async () => {
     const svg =
       '<svg xmlns="http://www.w3.org/2000/svg" width="24" height="24" viewBox="0 0 24 24" onload="alert(1)"><script>alert(2)</script><path id="p" fill="#ff0000" d="M0 0h24v24z"/></svg>';
-    dropFiles(shop, spring(), [{ name: 'flag.svg', bytes: Buffer.from(svg) }], 'assets/icons', '');
+    await dropFiles(shop, spring(), [{ name: 'flag.svg', bytes: Buffer.from(svg) }], { folder: 'assets/icons' });
     save('pieces/stock.html', "<p>{icon('flag')}</p>");
     const html = page('draft/spring', '/product/deck-oil');
     const [, link = '', name] = /<use href="([^"#]+)#([^"]+)"/.exec(html) ?? [];
@@ -367,9 +421,9 @@ describe('files in and out', () => {
     expect(sprite).toMatch(/^<svg xmlns="[^"]+"><symbol id="flag" viewBox="0 0 24 24"><path fill="currentColor"/);
     expect(sprite).not.toMatch(/script|onload/);
     expect(answer.headers.get('cache-control')).toContain('immutable');
-    expect(() =>
-      dropFiles(shop, spring(), [{ name: 'bad.svg', bytes: Buffer.from('<svg') }], 'assets/icons', ''),
-    ).toThrow('cannot be read as SVG');
+    await expect(
+      dropFiles(shop, spring(), [{ name: 'bad.svg', bytes: Buffer.from('<svg') }], { folder: 'assets/icons' }),
+    ).rejects.toThrow('cannot be read as SVG');
   });
   it('a file is renamed, and not over another', () => {
     const hash = save('pieces/one.html', '<p>x</p>').hash ?? '';

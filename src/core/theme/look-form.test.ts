@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { lookOf } from './look';
-import { listingRows, settingsOf, withListing, withSetting } from './look-form';
+import { isReadable, listingRows, settingsOf, withListing, withSetting } from './look-form';
 
 const base = JSON.stringify({
   settings: [
@@ -39,6 +39,7 @@ describe('the form of the look', () => {
     });
     expect(JSON.parse(withSetting(withSetting(own, 'accent', '#333333'), 'width', undefined))).toEqual({
       settings: [
+        { name: 'width', note: 'kept' },
         { name: 'shape', value: 'flat' },
         { name: 'accent', value: '#333333' },
       ],
@@ -63,9 +64,24 @@ describe('the form of the look', () => {
       listings: { default: { page_size: 24 } },
     });
   });
-  it('takes a file that cannot be read for an empty one', () => {
+  it('that only the shop declares has nothing below to go back to', () => {
+    const own = '{"settings":[{"name":"mine","type":"choice","label":"Mine","value":"a","choices":["a","b"]}]}';
+    const mine = (text: string) => settingsOf([base], text).find(({ name }) => name === 'mine');
+    expect(mine(own)).toMatchObject({ own: false, value: 'a' });
+    expect(mine(withSetting(own, 'mine', 'b'))).toMatchObject({ own: false, value: 'b', label: 'Mine' });
+  });
+  it('that the shop declares anew keeps that when its value is taken away', () => {
+    const own = '{"settings":[{"name":"accent","label":"Rope red","value":"#a00"}]}';
+    expect(JSON.parse(withSetting(own, 'accent', undefined))).toEqual({
+      settings: [{ name: 'accent', label: 'Rope red' }],
+    });
+    const [setting] = settingsOf([base], withSetting(own, 'accent', undefined)).filter(({ name }) => name === 'accent');
+    expect(setting).toMatchObject({ label: 'Rope red', own: false });
+    expect(setting?.value).toBe(settingsOf([base], null).find(({ name }) => name === 'accent')?.value);
+  });
+  it('a file that cannot be read is told from one that can', () => {
+    expect([null, '{}', '{', '[]', '7', 'null'].map(isReadable)).toEqual([true, true, false, false, false, false]);
     expect(settingsOf([base], '{').map(({ own }) => own)).toEqual([false, false, false]);
-    expect(JSON.parse(withSetting('{', 'a', true))).toEqual({ settings: [{ name: 'a', value: true }] });
     expect(settingsOf(['{"settings":[{"name":"a","type":"odd","min":"x"},7]}'], null)).toMatchObject([
       { name: 'a', type: 'text', min: null },
     ]);

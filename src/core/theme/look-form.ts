@@ -29,7 +29,7 @@ export interface Setting {
   value: LookValue;
   /** What holds without the shop's own value. */
   below: LookValue;
-  /** The shop has a value of its own. */
+  /** The shop has a value of its own, above another: one that only the shop declares has none to go back to. */
   own: boolean;
   choices: { value: string; label: string }[];
   min: number | null;
@@ -44,11 +44,16 @@ interface LookFile {
 }
 
 function read(text: string | null): LookFile {
+  return isReadable(text) ? (JSON.parse(text ?? '{}') as LookFile) : {};
+}
+
+/** Whether a `look.json` (null: there is none) can be read, so that a value may be put into it. */
+export function isReadable(text: string | null): boolean {
   try {
     const given = JSON.parse(text ?? '{}') as unknown;
-    return typeof given === 'object' && given !== null && !Array.isArray(given) ? (given as LookFile) : {};
+    return typeof given === 'object' && given !== null && !Array.isArray(given);
   } catch {
-    return {};
+    return false;
   }
 }
 
@@ -76,7 +81,7 @@ export function settingsOf(below: readonly (string | null)[], own: string | null
         group: group ?? before?.group ?? '',
         value: held,
         below: isOwn ? (before?.value ?? null) : held,
-        own: isOwn && value !== undefined && held !== (before?.value ?? null),
+        own: isOwn && before !== undefined && value !== undefined && held !== before.value,
         choices: choices
           ? choices.map((one) => (typeof one === 'string' ? { value: one, label: one } : one))
           : (before?.choices ?? []),
@@ -113,14 +118,19 @@ export function listingRows(below: readonly (string | null)[], own: string | nul
 
 const write = (file: LookFile): string => `${JSON.stringify(file, null, 2)}\n`;
 
-/** The shop's `look.json` (null: it has none) with a value of a setting; undefined takes the shop's away. */
+/**
+ * The shop's `look.json` (null: it has none) with a value of a setting; undefined takes the shop's away, and leaves what else
+ * the shop declares of it.
+ */
 export function withSetting(own: string | null, name: string, value: LookValue | undefined): string {
   const file = read(own);
   const list = (Array.isArray(file.settings) ? file.settings : []) as { name?: unknown }[];
   const others = list.filter((one) => one?.name !== name);
   const before = list.find((one) => one?.name === name);
   const at = before ? list.indexOf(before) : list.length;
+  const { value: _, ...rest } = (before ?? {}) as { name?: unknown; value?: unknown };
   if (value !== undefined) others.splice(at, 0, { ...before, name, value } as { name: string });
+  else if (Object.keys(rest).some((key) => key !== 'name')) others.splice(at, 0, rest);
   return write({ ...file, settings: others });
 }
 

@@ -4,7 +4,7 @@ import { alternatesOf } from '../alternates';
 import { compareStates } from '../compare';
 import { explainAt } from '../explain';
 import { openFile } from '../files';
-import { spriteOf } from '../icons';
+import { cleanIcon, spriteOf } from '../icons';
 import { layersOf } from '../layers';
 import { etagOf, fragmentOf, pageOf, pictureOf, type PageAsk } from '../page';
 import type { MadePage } from '../pages';
@@ -62,6 +62,7 @@ export const services = {
     return fragmentOf(shop, state, ask)?.html ?? null;
   },
   picture: pictureOf,
+  icon: (_: Shop, path: string, text: string) => cleanIcon(path, text),
   sprite: (shop: Shop, state: StateRow) => spriteOf(shop.theme(state).theme),
   compare: compareStates,
   view: viewPage,

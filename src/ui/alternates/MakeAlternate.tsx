@@ -2,8 +2,10 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Alert, Form, Input, Modal, Radio, Select } from 'antd';
 import { useRef } from 'react';
-import type { MakeAlternateRequest, TargetItem } from '@/contract/alternates';
+import type { EditAnswer, MakeAlternateRequest, TargetItem, TemplateItem } from '@/contract/alternates';
+import type { LayerItem } from '@/contract/api';
 import { api, messageOf } from '../shared/api';
+import { useDone } from '../shared/useDone';
 import { useAlternates } from './useEdits';
 
 interface Props {
@@ -23,7 +25,7 @@ interface Fields {
   from: string;
   types: string[];
   note: string;
-  amends: boolean;
+  as: MakeAlternateRequest['as'];
 }
 
 const nameOf = (label: string): string =>
@@ -35,6 +37,15 @@ const nameOf = (label: string): string =>
     .replace(/^-+|-+$/g, '')
     .slice(0, 60);
 
+const nameOfLayer = ({ kind, name }: LayerItem): string =>
+  kind === 'shop' ? 'shop’s' : kind === 'base' ? 'base’s' : `${name} add-on’s`;
+
+/** What a copy of a template would lack: layers above may change the file that it is a copy of. */
+function changedAbove({ file, layer, amends, whole }: TemplateItem): string | null {
+  if (amends === null || !layer || !whole) return null;
+  return `The ${nameOfLayer(layer)} layer changes ${file} by an amendment. Only changes to it take those along; a copy is of the ${nameOfLayer(whole)} file as it is.`;
+}
+
 /** Makes an alternate: a label, from it a name, and the template to begin with. */
 export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Props) {
   const [form] = Form.useForm<Fields>();
@@ -42,15 +53,17 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
   const made = useRef<string | null>(null);
   const overview = useAlternates(draft, open);
   const { kind, piece } = target;
+  const done = useDone(draft);
   const make = useMutation({
     mutationFn: (fields: Fields) =>
-      api('POST', `/api/drafts/${draft}/alternates`, {
+      api<EditAnswer>('POST', `/api/drafts/${draft}/alternates`, {
         ...fields,
         note: fields.note ?? '',
         types: fields.types ?? [],
         ...target,
       } satisfies MakeAlternateRequest),
-    onSuccess: (_, { name }) => {
+    onSuccess: ({ change }, { name, label }) => {
+      done(`“${label}” was made.`, change);
       void queries.invalidateQueries();
       form.resetFields();
       made.current = name;
@@ -59,6 +72,8 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
   });
   const item = overview.data?.targets.find((one) => one.key === (piece ?? kind));
   const templates = item?.templates.filter((one) => one.layer) ?? [];
+  const start = Form.useWatch('from', form) ?? from;
+  const source = templates.find((one) => one.name === start);
   return (
     <Modal
       title={piece === undefined ? `New alternate for ${kind} pages` : `New alternate of ${piece}`}
@@ -84,8 +99,9 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
       {make.isError && <Alert type="error" showIcon title={messageOf(make.error)} />}
       <Form<Fields>
         form={form}
+        className="tight"
         layout="vertical"
-        initialValues={{ from, amends: false }}
+        initialValues={{ from, as: 'copy' }}
         onFinish={(fields) => make.mutate(fields)}
         onValuesChange={(changed) => {
           if (changed.label !== undefined && !form.isFieldTouched('name'))
@@ -117,11 +133,19 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
             loading={overview.isLoading}
           />
         </Form.Item>
-        <Form.Item name="amends" label="As">
+        <Form.Item name="as" label="As" extra={source && changedAbove(source)}>
           <Radio.Group
+            className="stacked"
             options={[
-              { value: true, label: 'changes to it: what it does not change follows it' },
-              { value: false, label: 'a whole file of its own' },
+              { value: 'changes', label: 'changes to it: what it does not change follows it' },
+              {
+                value: 'copy',
+                label:
+                  source?.amends && source.whole
+                    ? `a whole file of its own: a copy of the ${nameOfLayer(source.whole)} file`
+                    : 'a whole file of its own: a copy of it',
+              },
+              { value: 'empty', label: 'an empty file' },
             ]}
           />
         </Form.Item>

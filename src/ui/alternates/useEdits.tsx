@@ -1,9 +1,10 @@
 'use client';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { App, Button } from 'antd';
+import { App } from 'antd';
 import type { AlternatesAnswer, EditAnswer } from '@/contract/alternates';
 import type { AlternatesEdit } from '@/core/alternates/edit';
 import { api, messageOf } from '../shared/api';
+import { useDone } from '../shared/useDone';
 
 /** Templates, pins and rules of a draft. */
 export function useAlternates(draft: string, enabled = true) {
@@ -26,30 +27,11 @@ interface Asked {
 export function useEdits(draft: string) {
   const queries = useQueryClient();
   const { message } = App.useApp();
-  const takeBack = async (change: number) => {
-    message.destroy();
-    try {
-      await api('DELETE', `/api/drafts/${draft}/history/${change}`);
-    } catch (error) {
-      void message.error(messageOf(error));
-    }
-    await queries.invalidateQueries();
-  };
+  const done = useDone(draft);
   const mutation = useMutation({
     mutationFn: ({ path, body }: Asked) => api<EditAnswer>('POST', `/api/drafts/${draft}/alternates${path}`, body),
     onSuccess: async ({ change }, { says }) => {
-      if (change !== null)
-        void message.open({
-          duration: 8,
-          content: (
-            <span className="done-message">
-              {says}{' '}
-              <Button size="small" onClick={() => void takeBack(change)}>
-                Undo
-              </Button>
-            </span>
-          ),
-        });
+      if (change !== null) done(says, change);
       await queries.invalidateQueries();
     },
     onError: async (error) => {

@@ -4,6 +4,7 @@ import { Alert, Button, ColorPicker, Input, InputNumber, Select, Skeleton, Slide
 import { useMemo, useState } from 'react';
 import type { LookAnswer } from '@/contract/theme';
 import {
+  isReadable,
   listingRows,
   settingsOf,
   withListing,
@@ -46,6 +47,14 @@ function Form({ draft, own, onText }: Props) {
   const listings = useMemo(() => listingRows(given.data?.below ?? [], text), [given.data, text]);
   if (given.isError) return <Alert type="error" showIcon title={messageOf(given.error)} />;
   if (!given.data) return <Skeleton active />;
+  if (!isReadable(text))
+    return (
+      <Alert
+        type="error"
+        showIcon
+        title="look.json is not valid JSON: put it right in its source. The form would lose what is written there."
+      />
+    );
   const change = (next: string) => {
     setText(next);
     onText(next);

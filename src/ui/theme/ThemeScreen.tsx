@@ -1,6 +1,6 @@
 'use client';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Alert, App, Button, Input, Segmented, Select, Skeleton } from 'antd';
+import { useQuery } from '@tanstack/react-query';
+import { Alert, Button, Input, Segmented, Select, Skeleton } from 'antd';
 import { useMemo, useRef, useState, type DragEvent } from 'react';
 import type { ChangesAnswer } from '@/contract/api';
 import type { LayersAnswer, VersionItem } from '@/contract/theme';
@@ -12,6 +12,7 @@ import { NewFile } from './NewFile';
 import { Stack } from './Stack';
 import { UpdateDialog } from './UpdateDialog';
 import { useBringVersion } from './useBringVersion';
+import { useDrop } from './useDrop';
 
 type Row = LayersAnswer['rows'][number];
 /** Where files may be put; '': each where its kind belongs. */
@@ -29,8 +30,6 @@ const filters: { value: Filter; label: string }[] = [
 /** Every file as a row, every layer as a column: where it is, which serves, what is amended, what has drifted. */
 export function ThemeScreen() {
   const { draft, get, go } = usePlace();
-  const { message } = App.useApp();
-  const queries = useQueryClient();
   const [search, setSearch] = useState('');
   const [making, setMaking] = useState(false);
   const [over, setOver] = useState(false);
@@ -68,27 +67,13 @@ export function ThemeScreen() {
   }, [table.data, filter, search, problems]);
   const row = table.data?.rows.find((one) => one.path === chosen) ?? null;
 
-  const drop = useMutation({
-    mutationFn: (files: File[]) => {
-      const form = new FormData();
-      form.set('folder', into);
-      for (const file of files) form.append('file', file);
-      return api<{ paths: string[] }>('POST', `/api/drafts/${draft}/drop`, form);
-    },
-    onSuccess: ({ paths }) => {
-      void message.success(
-        paths.length === 1 ? `${paths[0]} is in the shop’s layer` : `${paths.length} files are in the shop’s layer`,
-      );
-      go({ file: paths[0] ?? null });
-      void queries.invalidateQueries();
-    },
-  });
+  const dropping = useDrop(draft, ([first = null]) => go({ file: first }));
   const version = useBringVersion(setUpdating);
   /** Files that come: a ZIP by itself is a version of a base or add-on, all else goes into the shop's layer. */
   const take = (files: File[]) => {
     const [first] = files;
     if (files.length === 1 && first && /\.zip$/i.test(first.name)) version.bring(first);
-    else drop.mutate(files);
+    else dropping.drop(files, into);
   };
   const folder = chosen?.includes('/') ? chosen.slice(0, chosen.lastIndexOf('/')) : '';
   const dragging = (event: DragEvent, by: number) => {
@@ -136,8 +121,8 @@ export function ThemeScreen() {
           <Button onClick={() => setMaking(true)}>New file</Button>
         </div>
         {table.isError && <Alert type="error" showIcon title={messageOf(table.error)} />}
-        {(drop.error ?? version.error) && (
-          <Alert type="error" showIcon closable title={messageOf(drop.error ?? version.error)} />
+        {(dropping.error ?? version.error) && (
+          <Alert type="error" showIcon closable title={messageOf(dropping.error ?? version.error)} />
         )}
         {table.isLoading && <Skeleton active />}
         {table.data && (
@@ -174,7 +159,7 @@ export function ThemeScreen() {
             onChange={setInto}
             popupMatchSelectWidth={false}
           />
-          <Button size="small" loading={drop.isPending} onClick={() => picker.current?.click()}>
+          <Button size="small" loading={dropping.pending} onClick={() => picker.current?.click()}>
             Choose files…
           </Button>
           <input
@@ -207,8 +192,11 @@ export function ThemeScreen() {
         )}
       </section>
       {version.question}
+      {dropping.question}
       {updating && <UpdateDialog draft={draft} to={updating} onClose={() => setUpdating(null)} />}
-      <NewFile draft={draft} open={making} onClose={() => setMaking(false)} folder={folder} />
+      {making && table.data && (
+        <NewFile draft={draft} table={table.data} onClose={() => setMaking(false)} folder={folder} />
+      )}
     </main>
   );
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { onTaken } from '@/contract/theme';
 import { authorOf } from '@/server/author';
 import { dropFiles } from '@/server/exchange';
 import { draftOf } from '@/server/files';
@@ -13,6 +14,7 @@ export function POST(request: Request, { params }: { params: Promise<{ draft: st
     const files: { name: string; bytes: Buffer }[] = [];
     for (const one of form.getAll('file'))
       if (one instanceof File) files.push({ name: one.name, bytes: Buffer.from(await one.arrayBuffer()) });
-    return dropFiles(shop(), draftOf(shop(), (await params).draft), files, folder, authorOf(request));
+    const taken = byContract(form.get('taken') ?? 'ask', onTaken);
+    return dropFiles(shop(), draftOf(shop(), (await params).draft), files, { folder, taken, by: authorOf(request) });
   });
 }
