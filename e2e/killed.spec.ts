@@ -1,6 +1,6 @@
-import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, readdirSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { execFileSync, spawn, spawnSync } from 'node:child_process';
+import { existsSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { join, resolve } from 'node:path';
 import { expect, test, type Server } from './last';
 import { faultOf } from '../src/store/backup';
 
@@ -15,6 +15,23 @@ interface Acknowledged {
   published: number;
   releases: number;
   imported: number;
+  /** Number of the version that updates go to. */
+  version: number;
+  /** Drafts that an update made, by their names in addresses. */
+  updated: string[];
+  updates: number;
+}
+
+/** Brings in a newer version of the base; gives its number. */
+async function bringVersion(last: Server): Promise<number> {
+  const zip = join(last.folder, 'quay.zip');
+  execFileSync('python3', ['-m', 'zipfile', '-c', zip, resolve('themes/quay-1.1')]);
+  const answer = await last.api.post(`${last.at}/api/versions`, {
+    data: readFileSync(zip),
+    headers: { 'Content-Type': 'application/zip' },
+  });
+  expect(answer.status()).toBe(200);
+  return ((await answer.json()) as { id: number }).id;
 }
 
 /** Works on a server until it does not answer any more; notes all that it acknowledged. */
@@ -47,6 +64,8 @@ async function work(last: Server, known: Acknowledged, from: number): Promise<nu
         headers: { 'Content-Type': 'application/zip' },
       });
       if (put.status() === 200) known.imported++;
+      const update = await last.api.post(`${api}/update`, { data: { to: known.version } });
+      if (update.status() === 200) known.updates = known.updated.push(((await update.json()) as { slug: string }).slug);
     }
   } catch {
     return number;
@@ -55,7 +74,8 @@ async function work(last: Server, known: Acknowledged, from: number): Promise<nu
 
 test(`a server that is killed ${rounds} times at its work keeps all that it said was done`, async ({ last }) => {
   test.setTimeout(300_000);
-  const known: Acknowledged = { saved: 0, published: 0, releases: 1, imported: 0 };
+  const version = await bringVersion(last);
+  const known: Acknowledged = { saved: 0, published: 0, releases: 1, imported: 0, version, updated: [], updates: 0 };
   let number = 0;
   const backup = join(last.folder, '..', `${last.folder.split('/').pop()}.backup`);
   for (let round = 0; round < rounds; round++) {
@@ -81,15 +101,32 @@ test(`a server that is killed ${rounds} times at its work keeps all that it said
     const { releases } = (await (await last.api.get(`${last.at}/api/releases`)).json()) as {
       releases: { number: number }[];
     };
+    const { drafts } = (await (await last.api.get(`${last.at}/api/drafts`)).json()) as { drafts: { slug: string }[] };
+    const lost = known.updated.filter((slug) => !drafts.some((one) => one.slug === slug));
     expect([
       round,
+      lost,
       numberIn(file.text) >= known.saved,
       numberIn(live) >= known.published,
       (releases[0]?.number ?? 0) >= known.releases,
-    ]).toEqual([round, true, true, true]);
+    ]).toEqual([round, [], true, true, true]);
+    // Of each of them all is there: the layer that it stands on, and its one change.
+    for (const slug of new Set(drafts.map((one) => one.slug).filter((one) => one !== 'spring'))) {
+      const { layers } = (await (await last.api.get(`${last.at}/api/drafts/${slug}/layers`)).json()) as {
+        layers: { kind: string; version: string }[];
+      };
+      expect([round, slug, layers.find(({ kind }) => kind === 'base')?.version]).toEqual([round, slug, '1.1']);
+    }
+    for (const slug of known.updated.splice(0)) await last.api.delete(`${last.at}/api/drafts/${slug}`, { data: {} });
   }
   // It was really at it.
-  expect([known.saved >= rounds / 2, known.published > 0, existsSync(backup)]).toEqual([true, true, true]);
+  expect([
+    known.saved >= rounds / 2,
+    known.published > 0,
+    known.imported > 0,
+    known.updates > 0,
+    existsSync(backup),
+  ]).toEqual([true, true, true, true, true]);
   expect(readdirSync(last.folder).filter((name) => name.endsWith('.part'))).toEqual([]);
   rmSync(backup);
 });

@@ -27,7 +27,8 @@ import { usesOf } from '@/core/bench/things';
 import type { Theme } from '@/core/theme/theme';
 import { namesOfSubjects } from '@/store/subjects';
 import type { FileWrite, StateRow } from '@/store/themes';
-import { layerItem, writeFiles } from './files';
+import { applied, type Edit } from './edits';
+import { layerItem } from './files';
 import { today } from './page';
 import { refuse } from './refusal';
 import { renameWrites } from './rename';
@@ -191,58 +192,54 @@ export function factsOfKind(shop: Shop, kind: SubjectKind): FactsOfKind {
   return { currency, facts };
 }
 
-/** Changes the assignments of a draft in one step with files that belong to it; gives the change that was made. */
-function change(
+/** Works out an edit of a draft's assignments, with the files that go along. */
+function planned(
   shop: Shop,
-  slug: string,
-  work: (all: Alternates, theme: Theme, draft: StateRow) => { all: Alternates; files?: FileWrite[]; title: string },
-  by: string,
-): EditAnswer {
-  return shop.themes.transaction(() => {
-    const draft = shop.themes.draft(slug) ?? refuse(404, 'draft', `There is no draft “${slug}”.`);
-    const { theme, alternates, wrong, left } = shop.theme(draft);
-    const broken = wrong.find(({ path }) => path === '');
-    if (broken)
-      refuse(
-        409,
-        'broken',
-        `${saidWrong(broken)} (line ${broken.line}). Mend it on the Bench first: nothing of it can be read as it stands.`,
-      );
-    try {
-      const { all, files = [], title } = work(alternates, theme, draft);
-      const text = writeAlternates(all, left);
-      if (text === theme.file('alternates.json')?.text && !files.length) return { change: null };
-      writeFiles(shop, draft, [...files, { path: 'alternates.json', bytes: Buffer.from(text) }], title, by);
-      return { change: shop.themes.changes(draft.id, 1)[0]?.id ?? null };
-    } catch (error) {
-      if (!(error instanceof EditRefused)) throw error;
-      return refuse(error.code === 'gone' ? 404 : 409, error.code, error.message);
-    }
-  });
+  draft: StateRow,
+  work: (all: Alternates, theme: Theme) => { all: Alternates; files?: FileWrite[]; title: string },
+): Edit {
+  const { theme, alternates, wrong, left } = shop.theme(draft);
+  const broken = wrong.find(({ path }) => path === '');
+  if (broken)
+    refuse(
+      409,
+      'broken',
+      `${saidWrong(broken)} (line ${broken.line}). Mend it on the Bench first: nothing of it can be read as it stands.`,
+    );
+  try {
+    const { all, files = [], title } = work(alternates, theme);
+    const text = writeAlternates(all, left);
+    const same = text === theme.file('alternates.json')?.text && !files.length;
+    const expected = shop.themes.ownHash(draft.id, 'alternates.json');
+    const own = { path: 'alternates.json', bytes: Buffer.from(text), expected };
+    return { revision: draft.revision, files: same ? [] : [...files, own], title };
+  } catch (error) {
+    if (!(error instanceof EditRefused)) throw error;
+    return refuse(error.code === 'gone' ? 404 : 409, error.code, error.message);
+  }
 }
 
-const slugOf = (draft: StateRow): string => draft.slug ?? '';
+/** An edit that is planned and written at once. */
+const atOnce =
+  <Asked>(plan: (shop: Shop, draft: StateRow, asked: Asked) => Edit) =>
+  (shop: Shop, draft: StateRow, asked: Asked, by = ''): EditAnswer => {
+    const { change } = applied(shop, draft.slug ?? '', (now) => plan(shop, now, asked), by);
+    return { change };
+  };
+
 const named = (all: Alternates, target: Target, name: string): string =>
   all.alternates.find((one) => sameTarget(one, target) && one.name === name)?.label ?? name;
 
 /** Does one edit. Subjects that are pinned must be there. */
-export function editAlternates(shop: Shop, draft: StateRow, edit: AlternatesEdit, by = ''): EditAnswer {
-  return change(
-    shop,
-    slugOf(draft),
-    (all, theme) => {
-      if (edit.do === 'pin' && edit.alternate !== null) refusePins(shop, theme, edit);
-      if (edit.do === 'put-rule' && !theme.file(`${templateOf(edit.rule, edit.rule.alternate)}.html`))
-        refuse(
-          404,
-          'template',
-          `There is no template “${templateOf(edit.rule, edit.rule.alternate)}”: choose another.`,
-        );
-      return { all: edited(all, edit), title: titleOf(shop, all, edit) };
-    },
-    by,
-  );
+export function planEdit(shop: Shop, draft: StateRow, edit: AlternatesEdit): Edit {
+  return planned(shop, draft, (all, theme) => {
+    if (edit.do === 'pin' && edit.alternate !== null) refusePins(shop, theme, edit);
+    if (edit.do === 'put-rule' && !theme.file(`${templateOf(edit.rule, edit.rule.alternate)}.html`))
+      refuse(404, 'template', `There is no template “${templateOf(edit.rule, edit.rule.alternate)}”: choose another.`);
+    return { all: edited(all, edit), title: titleOf(shop, all, edit) };
+  });
 }
+export const editAlternates = atOnce(planEdit);
 
 function refusePins(shop: Shop, theme: Theme, edit: Extract<AlternatesEdit, { do: 'pin' }>): void {
   const { kind, slugs, alternate } = edit;
@@ -285,41 +282,36 @@ function titleOf(shop: Shop, all: Alternates, edit: AlternatesEdit): string {
 }
 
 /** Makes an alternate: a file in the shop's layer (a copy of a template of the same target, or an amendment of it), and its entry. Both or neither. */
-export function makeAlternate(
+export function planAlternate(
   shop: Shop,
   draft: StateRow,
   asked: Omit<z.output<typeof makeAlternateRequest>, 'as'> & { as?: 'changes' | 'copy' | 'empty' },
-  by = '',
-): EditAnswer {
+): Edit {
   const { kind, piece, name, label, note, types, from, as = 'copy' } = asked;
   const target: Target = piece === undefined ? { kind } : { kind, piece };
-  return change(
-    shop,
-    slugOf(draft),
-    (all, theme) => {
-      const original = templateOf(target, from);
-      if (name === 'default')
-        refuse(409, 'name', '“default” is the template that serves when nothing is assigned: choose another name.');
-      const source = theme.file(`${original}.html`);
-      if (!source || source.text === null) refuse(404, 'template', `There is no template “${original}” to start from.`);
-      if (piece !== undefined && !targetsOf(theme).some((one) => sameTarget(one, target)))
-        refuse(409, 'piece', `“${piece}” is given no ${kind}: it cannot differ by one.`);
-      const template = templateOf(target, name);
-      const taken = all.alternates.find((one) => sameTarget(one, target) && one.name === name);
-      if (taken || theme.file(`${template}.html`))
-        refuse(409, 'name', `“${template}” is taken${taken ? ` by “${taken.label}”` : ''}: choose another name.`);
-      const entry = { ...target, name, label, note, types };
-      const text =
-        as === 'changes' ? `<amend of="${original}">\n</amend>\n` : as === 'copy' ? copyOf(theme, original) : '\n';
-      return {
-        all: registered(all, entry),
-        files: [{ path: `${template}.html`, bytes: Buffer.from(text), expected: null }],
-        title: `Alternate “${label}” made`,
-      };
-    },
-    by,
-  );
+  return planned(shop, draft, (all, theme) => {
+    const original = templateOf(target, from);
+    if (name === 'default')
+      refuse(409, 'name', '“default” is the template that serves when nothing is assigned: choose another name.');
+    const source = theme.file(`${original}.html`);
+    if (!source || source.text === null) refuse(404, 'template', `There is no template “${original}” to start from.`);
+    if (piece !== undefined && !targetsOf(theme).some((one) => sameTarget(one, target)))
+      refuse(409, 'piece', `“${piece}” is given no ${kind}: it cannot differ by one.`);
+    const template = templateOf(target, name);
+    const taken = all.alternates.find((one) => sameTarget(one, target) && one.name === name);
+    if (taken || theme.file(`${template}.html`))
+      refuse(409, 'name', `“${template}” is taken${taken ? ` by “${taken.label}”` : ''}: choose another name.`);
+    const entry = { ...target, name, label, note, types };
+    const text =
+      as === 'changes' ? `<amend of="${original}">\n</amend>\n` : as === 'copy' ? copyOf(theme, original) : '\n';
+    return {
+      all: registered(all, entry),
+      files: [{ path: `${template}.html`, bytes: Buffer.from(text), expected: null }],
+      title: `Alternate “${label}” made`,
+    };
+  });
 }
+export const makeAlternate = atOnce(planAlternate);
 
 /** The file that a template begins with, below the amendments of it; of one that amends another by name, its own file. */
 function wholeOf(theme: Theme, name: string): { text: string | null; layer: LayerItem } | null {
@@ -332,75 +324,58 @@ function wholeOf(theme: Theme, name: string): { text: string | null; layer: Laye
 const copyOf = (theme: Theme, name: string): string => wholeOf(theme, name)?.text ?? '';
 
 /** Makes the missing file of an alternate from the default. */
-export function makeFile(shop: Shop, draft: StateRow, target: Target & { name: string }, by = ''): EditAnswer {
-  return change(
-    shop,
-    slugOf(draft),
-    (all, theme) => {
-      const path = `${templateOf(target, target.name)}.html`;
-      if (theme.file(path)) refuse(409, 'same', `“${path}” is there already.`);
-      const text = `<amend of="${templateOf(target, 'default')}">\n</amend>\n`;
-      return { all, files: [{ path, bytes: Buffer.from(text), expected: null }], title: `${path} made` };
-    },
-    by,
-  );
+export function planFile(shop: Shop, draft: StateRow, target: Target & { name: string }): Edit {
+  return planned(shop, draft, (all, theme) => {
+    const path = `${templateOf(target, target.name)}.html`;
+    if (theme.file(path)) refuse(409, 'same', `“${path}” is there already.`);
+    const text = `<amend of="${templateOf(target, 'default')}">\n</amend>\n`;
+    return { all, files: [{ path, bytes: Buffer.from(text), expected: null }], title: `${path} made` };
+  });
 }
+export const makeFile = atOnce(planFile);
 
 /** Gives an alternate another name: its file, pins and rules follow. */
-export function renameAlternate(
-  shop: Shop,
-  draft: StateRow,
-  asked: Target & { name: string; to: string },
-  by = '',
-): EditAnswer {
+export function planRename(shop: Shop, draft: StateRow, asked: Target & { name: string; to: string }): Edit {
   const { name, to } = asked;
-  return change(
-    shop,
-    slugOf(draft),
-    (all, theme) => {
-      const [was, will] = [templateOf(asked, name), templateOf(asked, to)];
-      if (!all.alternates.some((one) => sameTarget(one, asked) && one.name === name))
-        refuse(404, 'template', `There is no alternate “${was}” any more.`);
-      if (
-        to === 'default' ||
-        theme.file(`${will}.html`) ||
-        all.alternates.some((one) => sameTarget(one, asked) && one.name === to)
-      )
-        refuse(409, 'name', `“${will}” is taken: choose another name.`);
-      const moved = renamedFiles(theme, `${was}.html`, `${will}.html`).filter((one) => one.was !== 'alternates.json');
-      const files = renameWrites(shop, theme, theme, moved);
-      return { all: renamed(all, asked, name, to), files, title: `Alternate ${was} renamed to ${will}` };
-    },
-    by,
-  );
+  return planned(shop, draft, (all, theme) => {
+    const [was, will] = [templateOf(asked, name), templateOf(asked, to)];
+    if (!all.alternates.some((one) => sameTarget(one, asked) && one.name === name))
+      refuse(404, 'template', `There is no alternate “${was}” any more.`);
+    if (
+      to === 'default' ||
+      theme.file(`${will}.html`) ||
+      all.alternates.some((one) => sameTarget(one, asked) && one.name === to)
+    )
+      refuse(409, 'name', `“${will}” is taken: choose another name.`);
+    const moved = renamedFiles(theme, `${was}.html`, `${will}.html`).filter((one) => one.was !== 'alternates.json');
+    const files = renameWrites(shop, theme, theme, moved);
+    return { all: renamed(all, asked, name, to), files, title: `Alternate ${was} renamed to ${will}` };
+  });
 }
+export const renameAlternate = atOnce(planRename);
 
 /** Takes an alternate out with its pins and rules, and its file out of the shop's layer. */
-export function retireAlternate(shop: Shop, draft: StateRow, asked: Target & { name: string }, by = ''): EditAnswer {
-  return change(
-    shop,
-    slugOf(draft),
-    (all, theme, now) => {
-      const template = templateOf(asked, asked.name);
-      if (!all.alternates.some((one) => sameTarget(one, asked) && one.name === asked.name))
-        refuse(404, 'template', `There is no alternate “${template}” any more.`);
-      const hash = shop.themes.ownHash(now.id, `${template}.html`);
-      const goes = hash !== null && theme.everywhere(`${template}.html`).length === 1;
-      const [use] = goes
-        ? usesOf(theme, { kind: 'piece', name: template, of: '' }).filter(({ file }) => file !== `${template}.html`)
-        : [];
-      if (use)
-        refuse(
-          409,
-          'used',
-          `“${use.file}” needs it in line ${use.line}: ${use.text} Let it name another template first, or retire it as well.`,
-        );
-      return {
-        all: retired(all, asked, asked.name),
-        ...(hash === null ? {} : { files: [{ path: `${template}.html`, bytes: null, expected: hash }] }),
-        title: `Alternate “${named(all, asked, asked.name)}” retired`,
-      };
-    },
-    by,
-  );
+export function planRetirement(shop: Shop, draft: StateRow, asked: Target & { name: string }): Edit {
+  return planned(shop, draft, (all, theme) => {
+    const template = templateOf(asked, asked.name);
+    if (!all.alternates.some((one) => sameTarget(one, asked) && one.name === asked.name))
+      refuse(404, 'template', `There is no alternate “${template}” any more.`);
+    const hash = shop.themes.ownHash(draft.id, `${template}.html`);
+    const goes = hash !== null && theme.everywhere(`${template}.html`).length === 1;
+    const [use] = goes
+      ? usesOf(theme, { kind: 'piece', name: template, of: '' }).filter(({ file }) => file !== `${template}.html`)
+      : [];
+    if (use)
+      refuse(
+        409,
+        'used',
+        `“${use.file}” needs it in line ${use.line}: ${use.text} Let it name another template first, or retire it as well.`,
+      );
+    return {
+      all: retired(all, asked, asked.name),
+      ...(hash === null ? {} : { files: [{ path: `${template}.html`, bytes: null, expected: hash }] }),
+      title: `Alternate “${named(all, asked, asked.name)}” retired`,
+    };
+  });
 }
+export const retireAlternate = atOnce(planRetirement);

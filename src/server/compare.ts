@@ -2,6 +2,7 @@ import type { BringAnswer, CompareAnswer } from '@/contract/theme';
 import { differencesOf } from '@/core/alternates/differences';
 import { mergeFile, type Content } from '@/core/compare/merge-files';
 import type { FileWrite, StateRow } from '@/store/themes';
+import { asBuffer } from './edits';
 import { layerItem, titleOf, writeFiles } from './files';
 import { refuse } from './refusal';
 import { textual, type Shop } from './shop';
@@ -77,29 +78,56 @@ export function planBring(shop: Shop, into: StateRow, from: StateRow): { answer:
   return { answer: { files }, writes };
 }
 
-/**
- * Brings another state's changes into a draft as one change: what merges cleanly is written; conflicts among `paths` (all
- * when not said) are taken as the other has them only when named there.
- */
-export function bring(
+/** What comes into a draft, worked out; `revisions`: of the draft and of the other state, as they were read. */
+export interface PlannedBring {
+  revisions: [into: number, from: number];
+  writes: FileWrite[];
+  title: string;
+  left: BringAnswer['files'];
+}
+
+/** Clean merges among `paths` (all when not said), and conflicts that are named there, as the other has them. */
+export function planBringing(
   shop: Shop,
   into: StateRow,
   from: StateRow,
   paths: readonly string[] | undefined,
+): PlannedBring {
+  const { answer, writes } = planBring(shop, into, from);
+  const wanted = writes.filter(({ path }) => !paths || paths.includes(path));
+  for (const { path, mine, theirs, outcome } of answer.files)
+    if (outcome === 'conflict' && paths?.includes(path))
+      wanted.push({ path, bytes: theirs === null ? null : shop.themes.bytes(theirs), expected: mine });
+  if (!wanted.length) refuse(409, 'same', 'There is nothing to bring in.');
+  return {
+    revisions: [into.revision, from.revision],
+    writes: wanted,
+    title: `Brought in from ${from.name}: ${titleOf(wanted.map(({ path }) => path))}`,
+    left: answer.files.filter(({ path }) => !wanted.some((one) => one.path === path)),
+  };
+}
+
+/** Brings another state's changes into a draft as one change. */
+export function applyBring(
+  shop: Shop,
+  into: StateRow,
+  from: StateRow,
+  { writes, title, left }: PlannedBring,
   by: string,
 ): BringAnswer {
   return shop.themes.transaction(() => {
-    const { answer, writes } = planBring(shop, into, from);
-    const wanted = writes.filter(({ path }) => !paths || paths.includes(path));
-    for (const { path, mine, theirs, outcome } of answer.files)
-      if (outcome === 'conflict' && paths?.includes(path))
-        wanted.push({ path, bytes: theirs === null ? null : shop.themes.bytes(theirs), expected: mine });
-    if (!wanted.length) refuse(409, 'same', 'There is nothing to bring in.');
-    const title = `Brought in from ${from.name}: ${titleOf(wanted.map(({ path }) => path))}`;
-    writeFiles(shop, into, wanted, title, by);
-    const left = answer.files.filter(({ path }) => !wanted.some((one) => one.path === path));
+    writeFiles(shop, into, writes.map(asBuffer), title, by);
     // All of it is here now: the next time begins from there.
     if (!left.length) shop.themes.noteBrought(into.id, shop.themes.freeze(from.id));
     return { files: left };
   });
 }
+
+/** The same, planned at once. */
+export const bring = (
+  shop: Shop,
+  into: StateRow,
+  from: StateRow,
+  paths: readonly string[] | undefined,
+  by: string,
+): BringAnswer => applyBring(shop, into, from, planBringing(shop, into, from, paths), by);

@@ -3,20 +3,20 @@ import type { renameFileRequest } from '@/contract/theme';
 import { renamedFiles, type RenamedFile } from '@/core/bench/rename';
 import type { Theme } from '@/core/theme/theme';
 import type { FileWrite, StateRow } from '@/store/themes';
-import { folders, writeFiles, wrongText } from './files';
+import { applied, type Edit } from './edits';
+import { folders, wrongText } from './files';
 import { refuse } from './refusal';
 import type { Shop } from './shop';
 
 /**
  * Gives a file of the shop's own another path, as one change with all that names it. Texts that are not saved count, and
- * those that the change touches are saved with it. Gives the paths that it touched, old and new.
+ * those that the change touches are saved with it.
  */
-export function renameFile(
+export function planFileRename(
   shop: Shop,
   draft: StateRow,
   { path, to, expected, unsaved = [] }: z.input<typeof renameFileRequest>,
-  by: string,
-): string[] {
+): Edit {
   if (!folders.test(to)) refuse(422, 'name', wrongText(to, '') ?? `“${to}” has no place in a theme.`);
   const { theme } = shop.themeWith(draft, unsaved);
   const own = theme.layers[theme.layers.length - 1];
@@ -30,9 +30,16 @@ export function renameFile(
     const wrong = writes.some((one) => one.path === open && one.bytes) ? wrongText(open, text) : null;
     if (wrong) refuse(422, 'text', wrong);
   }
-  writeFiles(shop, draft, writes, `${path} renamed to ${to}`, by);
-  return writes.map((one) => one.path);
+  return { revision: draft.revision, files: writes, title: `${path} renamed to ${to}` };
 }
+
+/** The same, written at once; gives the paths that it touched, old and new. */
+export const renameFile = (
+  shop: Shop,
+  draft: StateRow,
+  asked: z.input<typeof renameFileRequest>,
+  by: string,
+): string[] => applied(shop, draft.slug ?? '', (now) => planFileRename(shop, now, asked), by).paths;
 
 /**
  * Renamed files as they are written. `saved` is the theme as it is saved; `seen` has the hashes that files were seen with,

@@ -2,6 +2,7 @@ import type { UpdateAnswer, VersionItem } from '@/contract/theme';
 import { planUpdate, type UpdatePlan } from '@/core/theme/update';
 import type { Layer, LayerFile } from '@/core/theme/theme';
 import { hashOf, type FileWrite, type LayerRow, type StateRow } from '@/store/themes';
+import { asBuffer } from './edits';
 import { writeFiles } from './files';
 import { ownFiles } from './layers';
 import { refuse } from './refusal';
@@ -134,36 +135,56 @@ export function updatedTheme(shop: Shop, draft: StateRow, versionId: number): Ma
   return shop.themeOf([...layers.map((row) => layerWith(shop, row)), top]);
 }
 
+/** A move of a draft to another version, worked out: what is written into the copy that stands on it. */
+export interface PlannedUpdate {
+  /** Of the draft that it was planned on. */
+  revision: number;
+  /** The version, in words. */
+  called: string;
+  /** Numbers of the layers below, the lowest first. */
+  below: number[];
+  writes: FileWrite[];
+  plan: UpdateAnswer;
+}
+
+export function planDraftUpdate(shop: Shop, draft: StateRow, versionId: number): PlannedUpdate {
+  const made = planned(shop, draft, versionId);
+  const { to, layers, plan } = made;
+  const own = ownFiles(shop, draft.id);
+  const served = new Map(
+    layers.flatMap((row) => [...shop.themes.hashes(row.id)]).map(([path, { hash }]) => [path, hash]),
+  );
+  const writes = plan.touched.flatMap(({ path, outcome, text }): FileWrite[] => {
+    const origin = served.get(path) ?? null;
+    const file = own.get(path);
+    if (!file) return [];
+    const bytes = text === undefined ? shop.themes.bytes(file.hash) : Buffer.from(text);
+    if (outcome === 'merged' || outcome === 'fits' || outcome === 'covers')
+      return [{ path, bytes, expected: file.hash, origin }];
+    return outcome === 'needless' ? [{ path, bytes: null, expected: file.hash }] : [];
+  });
+  const below = layers.map(({ id }) => id);
+  return { revision: draft.revision, called: `${to.name} ${to.version}`, below, writes, plan: answerOf(made) };
+}
+
 /**
  * Makes a draft of this one that stands on another version: clean merges are written, the rest waits to be looked at. It is
  * one change, which can be taken back whole. Gives the new draft's name in addresses.
  */
-export function updateDraft(
+export function applyUpdate(
   shop: Shop,
   draft: StateRow,
-  versionId: number,
+  { called, below, writes, plan }: PlannedUpdate,
   by: string,
 ): { slug: string; plan: UpdateAnswer } {
   return shop.themes.transaction(() => {
-    const made = planned(shop, draft, versionId);
-    const { to, layers, plan } = made;
-    const called = `${to.name} ${to.version}`;
     const slug = copyState(shop, { from: `draft/${draft.slug ?? ''}`, name: `${draft.name}, ${called}`, note: '' }, by);
     const copy = shop.themes.draft(slug) as StateRow;
-    const own = ownFiles(shop, copy.id);
-    const served = new Map(
-      layers.flatMap((row) => [...shop.themes.hashes(row.id)]).map(([path, { hash }]) => [path, hash]),
-    );
-    const writes = plan.touched.flatMap(({ path, outcome, text }): FileWrite[] => {
-      const origin = served.get(path) ?? null;
-      const file = own.get(path);
-      if (!file) return [];
-      const bytes = text === undefined ? shop.themes.bytes(file.hash) : Buffer.from(text);
-      if (outcome === 'merged' || outcome === 'fits' || outcome === 'covers')
-        return [{ path, bytes, expected: file.hash, origin }];
-      return outcome === 'needless' ? [{ path, bytes: null, expected: file.hash }] : [];
-    });
-    writeFiles(shop, copy, writes, `Update to ${called}`, by, { below: layers.map(({ id }) => id) });
-    return { slug, plan: answerOf(made) };
+    writeFiles(shop, copy, writes.map(asBuffer), `Update to ${called}`, by, { below });
+    return { slug, plan };
   });
 }
+
+/** The same, planned at once. */
+export const updateDraft = (shop: Shop, draft: StateRow, versionId: number, by: string) =>
+  applyUpdate(shop, draft, planDraftUpdate(shop, draft, versionId), by);

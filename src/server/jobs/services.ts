@@ -1,19 +1,20 @@
 import type { Question } from '@/core/language';
 import type { StateRow } from '@/store/themes';
-import { alternatesOf } from '../alternates';
-import { compareStates } from '../compare';
+import { alternatesOf, planAlternate, planEdit, planFile, planRename, planRetirement } from '../alternates';
+import { compareStates, planBring, planBringing } from '../compare';
 import { explainAt } from '../explain';
-import { openFile } from '../files';
+import { listFiles, openFile, themeSnapshot } from '../files';
 import { cleanIcon, spriteOf } from '../icons';
-import { layersOf } from '../layers';
+import { driftOf, layersOf, lookBelow } from '../layers';
 import { etagOf, fragmentOf, pageOf, pictureOf, type PageAsk } from '../page';
 import type { MadePage } from '../pages';
 import { changeAt, reachAt, viewPage } from '../preview';
 import { changesOf, checkedFor } from '../release';
 import { isBlank } from '../rehearse';
+import { planFileRename } from '../rename';
 import type { Shop } from '../shop';
 import { shownHash } from '../shown';
-import { updatePlan } from '../updates';
+import { planDraftUpdate, updatePlan } from '../updates';
 import type { Lane } from './pool';
 
 /** A page as the server sends it. */
@@ -40,6 +41,10 @@ function withBenchScript(html: string, view: string, shown: string): string {
   const end = at < 0 ? 0 : html.indexOf('>', at) + 1;
   return html.slice(0, end) + benchScript + html.slice(end);
 }
+
+/** Edits of a draft, as they are planned: what is to be written comes back, and is written where the database may be. */
+const edits = { planEdit, planAlternate, planFile, planRename, planRetirement, planFileRename };
+export type EditName = keyof typeof edits;
 
 /**
  * What threads do: everything that reads, checks or renders templates. Each takes and gives plain data, and writes nothing.
@@ -74,6 +79,14 @@ export const services = {
   change: changeAt,
   update: updatePlan,
   alternates: alternatesOf,
+  ...edits,
+  planDraftUpdate,
+  planBringing,
+  bringing: (shop: Shop, into: StateRow, from: StateRow) => planBring(shop, into, from).answer,
+  drift: driftOf,
+  look: lookBelow,
+  snapshot: themeSnapshot,
+  files: listFiles,
   explain: explainAt,
 };
 

@@ -1,7 +1,7 @@
 import { makeAlternateRequest } from '@/contract/alternates';
-import { makeAlternate } from '@/server/alternates';
 import { sendFromThread } from '@/server/jobs/services';
 import { authorOf } from '@/server/author';
+import { editInThread } from '@/server/jobs/edits';
 import { draftOf } from '@/server/files';
 import { answer, bodyOf, refusing } from '@/server/http/answers';
 import { shop } from '@/server/shop';
@@ -19,6 +19,7 @@ export function GET(_: Request, { params }: Context): Promise<Response> {
 export function POST(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const asked = await bodyOf(request, makeAlternateRequest);
-    return makeAlternate(shop(), draftOf(shop(), (await params).draft), asked, authorOf(request));
+    const { change } = await editInThread(shop(), (await params).draft, 'planAlternate', asked, authorOf(request));
+    return { change };
   });
 }

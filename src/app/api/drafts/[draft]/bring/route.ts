@@ -1,8 +1,9 @@
 import { bringRequest, stateName } from '@/contract/theme';
 import { authorOf } from '@/server/author';
-import { bring, planBring } from '@/server/compare';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf, byContract } from '@/server/http/answers';
+import { answer, bodyOf, byContract, refusing } from '@/server/http/answers';
+import { bringInThread } from '@/server/jobs/edits';
+import { sendFromThread } from '@/server/jobs/services';
 import { shop } from '@/server/shop';
 import { stateOf } from '@/server/states';
 
@@ -12,15 +13,15 @@ interface Context {
 
 /** What would come into the draft from another state. */
 export function GET(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
+  return refusing(async () => {
     const from = byContract(new URL(request.url).searchParams.get('from'), stateName);
-    return planBring(shop(), draftOf(shop(), (await params).draft), stateOf(shop(), from)).answer;
+    return sendFromThread(shop(), 'bringing', draftOf(shop(), (await params).draft), stateOf(shop(), from));
   });
 }
 
 export function POST(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const { from, paths } = await bodyOf(request, bringRequest);
-    return bring(shop(), draftOf(shop(), (await params).draft), stateOf(shop(), from), paths, authorOf(request));
+    return bringInThread(shop(), (await params).draft, from, paths, authorOf(request));
   });
 }

@@ -2,8 +2,9 @@ import { themePath } from '@/contract/api';
 import { settleRequest } from '@/contract/theme';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
-import { answer, bodyOf, byContract } from '@/server/http/answers';
-import { driftOf, settle } from '@/server/layers';
+import { answer, bodyOf, byContract, refusing } from '@/server/http/answers';
+import { sendFromThread } from '@/server/jobs/services';
+import { settle } from '@/server/layers';
 import { shop } from '@/server/shop';
 
 interface Context {
@@ -11,9 +12,9 @@ interface Context {
 }
 
 export function GET(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
+  return refusing(async () => {
     const path = byContract(new URL(request.url).searchParams.get('path'), themePath);
-    return driftOf(shop(), draftOf(shop(), (await params).draft), path);
+    return sendFromThread(shop(), 'drift', draftOf(shop(), (await params).draft), path);
   });
 }
 

@@ -1,9 +1,9 @@
 import { draftOf } from '@/server/files';
-import { answer } from '@/server/http/answers';
-import { lookBelow } from '@/server/layers';
+import { refusing } from '@/server/http/answers';
+import { sendFromThread } from '@/server/jobs/services';
 import { shop } from '@/server/shop';
 
 /** What the form of the look is made from. */
 export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => lookBelow(shop(), draftOf(shop(), (await params).draft)));
+  return refusing(async () => sendFromThread(shop(), 'look', draftOf(shop(), (await params).draft)));
 }

@@ -1,7 +1,8 @@
-import { draftOf, themeSnapshot } from '@/server/files';
-import { answer } from '@/server/http/answers';
+import { draftOf } from '@/server/files';
+import { sendFromThread } from '@/server/jobs/services';
+import { refusing } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
 export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => themeSnapshot(shop(), draftOf(shop(), (await params).draft)));
+  return refusing(async () => sendFromThread(shop(), 'snapshot', draftOf(shop(), (await params).draft)));
 }

@@ -4,8 +4,8 @@ import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
 import { answer, bodyOf, byContract, refusing } from '@/server/http/answers';
 import { shop } from '@/server/shop';
+import { updateInThread } from '@/server/jobs/edits';
 import { sendFromThread } from '@/server/jobs/services';
-import { updateDraft } from '@/server/updates';
 
 interface Context {
   params: Promise<{ draft: string }>;
@@ -21,6 +21,6 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
 export function POST(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const { to } = await bodyOf(request, updateRequest);
-    return updateDraft(shop(), draftOf(shop(), (await params).draft), to, authorOf(request));
+    return updateInThread(shop(), (await params).draft, to, authorOf(request));
   });
 }

@@ -1,7 +1,6 @@
 import { namedAlternate } from '@/contract/alternates';
-import { makeFile } from '@/server/alternates';
 import { authorOf } from '@/server/author';
-import { draftOf } from '@/server/files';
+import { editInThread } from '@/server/jobs/edits';
 import { answer, bodyOf } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
@@ -9,6 +8,7 @@ import { shop } from '@/server/shop';
 export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
   return answer(async () => {
     const asked = await bodyOf(request, namedAlternate);
-    return makeFile(shop(), draftOf(shop(), (await params).draft), asked, authorOf(request));
+    const { change } = await editInThread(shop(), (await params).draft, 'planFile', asked, authorOf(request));
+    return { change };
   });
 }

@@ -1,0 +1,79 @@
+import type { BringAnswer, UpdateAnswer } from '@/contract/theme';
+import { applyBring } from '../compare';
+import { applyEdit, type Edit, type Edited } from '../edits';
+import { draftOf } from '../files';
+import { refuse } from '../refusal';
+import type { Shop } from '../shop';
+import { stateOf } from '../states';
+import { applyUpdate } from '../updates';
+import { inThread, type EditName } from './services';
+
+/** How often something is planned again because what it was planned on changed meanwhile. */
+const maxTries = 5;
+
+/**
+ * Plans a change in a thread, where themes are read, parsed, checked and merged, and writes it here: visitors wait for neither.
+ * `write` gives null where what was read is not as it was; then it is planned again.
+ */
+async function planned<Plan, Done>(
+  shop: Shop,
+  plan: () => Promise<Plan>,
+  write: (plan: Plan) => Done | null,
+): Promise<Done> {
+  for (let tries = 0; tries < maxTries; tries++) {
+    const made = await plan();
+    const done = shop.themes.transaction(() => write(made));
+    if (done !== null) return done;
+  }
+  return refuse(
+    409,
+    'busy',
+    'Nothing was changed: this draft is being changed from elsewhere all the time. Try again.',
+  );
+}
+
+/** An edit of a draft. */
+export const editInThread = <Asked>(shop: Shop, slug: string, name: EditName, asked: Asked, by: string) =>
+  planned<Edit, Edited>(
+    shop,
+    () => inThread(shop, 'preview', name, draftOf(shop, slug), asked as never),
+    (edit) => {
+      const now = draftOf(shop, slug);
+      return now.revision === edit.revision ? applyEdit(shop, now, edit, by) : null;
+    },
+  );
+
+/** A move of a draft to another version of what it stands on, as a draft of its own. */
+export const updateInThread = (shop: Shop, slug: string, versionId: number, by: string) =>
+  planned<Awaited<ReturnType<typeof planUpdate>>, { slug: string; plan: UpdateAnswer }>(
+    shop,
+    () => planUpdate(shop, slug, versionId),
+    (plan) => {
+      const now = draftOf(shop, slug);
+      return now.revision === plan.revision ? applyUpdate(shop, now, plan, by) : null;
+    },
+  );
+
+const planUpdate = (shop: Shop, slug: string, versionId: number) =>
+  inThread(shop, 'preview', 'planDraftUpdate', draftOf(shop, slug), versionId);
+
+/** Changes of another state, brought into a draft. */
+export const bringInThread = (
+  shop: Shop,
+  slug: string,
+  other: string,
+  paths: readonly string[] | undefined,
+  by: string,
+) =>
+  planned<Awaited<ReturnType<typeof planBring>>, BringAnswer>(
+    shop,
+    () => planBring(shop, slug, other, paths),
+    (plan) => {
+      const [into, from] = [draftOf(shop, slug), stateOf(shop, other)];
+      const same = into.revision === plan.revisions[0] && from.revision === plan.revisions[1];
+      return same ? applyBring(shop, into, from, plan, by) : null;
+    },
+  );
+
+const planBring = (shop: Shop, slug: string, other: string, paths: readonly string[] | undefined) =>
+  inThread(shop, 'preview', 'planBringing', draftOf(shop, slug), stateOf(shop, other), paths);
