@@ -57,6 +57,22 @@ describe('a backup', () => {
     expect(readFileSync(file, 'utf8')).toBe('an earlier one');
     expect(readdirSync(folder).filter((one) => one.includes('part'))).toEqual([]);
   });
+  it('onto a disk that is full leaves what was there, and says so', () => {
+    for (let n = 0; n < 20; n++) save(`${n} ${'x'.repeat(50_000)}`);
+    themes.sql.db.close();
+    const file = elsewhere();
+    writeFileSync(file, 'an earlier one');
+    // The shell's limit of a file's size, in kilobytes: past it writing fails, as on a disk without room.
+    const command = `ulimit -f 300; exec npx tsx src/cli/main.ts backup '${file}'`;
+    const { status, stderr } = spawnSync('bash', ['-c', command], {
+      env: { ...process.env, LAST_DATA: folder },
+      encoding: 'utf8',
+    });
+    expect([status, stderr]).toEqual([1, expect.stringContaining('could not be written')]);
+    expect(readFileSync(file, 'utf8')).toBe('an earlier one');
+    expect(readdirSync(join(file, '..'))).toEqual(['shop.backup']);
+    expect(held()).toHaveLength(20);
+  });
   it('is restored, twice too; what stood there is kept', async () => {
     save('one');
     const file = elsewhere();

@@ -189,6 +189,24 @@ describe('what is sent to do harm is refused, and the server goes on', () => {
   it('no host', async () => {
     expect(await raw('GET / HTTP/1.1\r\nConnection: close\r\n\r\n')).toBe('HTTP/1.1 400 Bad Request');
   });
+  it('a form without end: it is refused long before, and the line is cut', async () => {
+    let sent = 0;
+    const status = await new Promise<string>((resolve) => {
+      const socket = connect(port, '127.0.0.1');
+      let read = '';
+      socket.write(
+        `POST /cart HTTP/1.1\r\nHost: shop.localhost:${port}\r\nContent-Type: application/x-www-form-urlencoded\r\nTransfer-Encoding: chunked\r\n\r\n`,
+      );
+      const more = () => {
+        while (!socket.destroyed && socket.write(`4000\r\n${'x'.repeat(0x4000)}\r\n`)) sent += 0x4000;
+        socket.once('drain', more);
+      };
+      socket.on('data', (part: Buffer) => (read += part.toString()));
+      socket.on('close', () => resolve(read.split('\r\n')[0] ?? '')).on('error', () => {});
+      more();
+    });
+    expect([status, sent < 20_000_000]).toEqual(['HTTP/1.1 413 Payload Too Large', true]);
+  });
   it('what is no request', async () => {
     expect(await raw('hello\r\n\r\n')).toBe('HTTP/1.1 400 Bad Request');
   });
