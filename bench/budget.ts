@@ -8,6 +8,19 @@ const intervalMs = 25;
 /** How long the usual waiting is measured. */
 const usualMs = 6000;
 
+/** Files of nothing but mistakes, and an icon of nothing but paths: saved and checked, they once held the server for seconds. */
+const hostile: typeof endless = [
+  { name: 'nothing but braces', piece: '{'.repeat(999_000) },
+  { name: 'nothing but tags that end nowhere', piece: '<a '.repeat(330_000) },
+  {
+    name: 'an icon of 900 kB',
+    piece: `<p>{icon('flag')}</p>`,
+    files: {
+      'assets/icons/flag.svg': `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24">${'<path d="M0 0h24v24z"/>'.repeat(39_000)}</svg>`,
+    },
+  },
+];
+
 /**
  * What visitors of the live shop notice while a draft holds templates that never end: each is saved, checked, shown and asked for
  * as the Bench asks. Every request of the visitors' is for an address of its own, so that its page is made.
@@ -64,7 +77,11 @@ export async function budgetFigures({ asked, say, figure }: Report): Promise<voi
     const usual = waits;
     const before = memory();
     let [worst, page, preview, most] = [0, 0, 0, before];
-    for (const { name, piece, files = {}, above = {} } of endless) {
+    const publish = async () => {
+      const { revision, turn } = await json('/api/compare?a=live&b=draft/spring');
+      return json('/api/drafts/spring/publish', 'POST', { note: 'bench', revision, turn });
+    };
+    for (const { name, piece, files = {}, above = {} } of [...endless, ...hostile]) {
       const written = {
         'home/default.html': '<p>before</p><draw name="pieces/endless"/><p>after</p>',
         'pieces/endless.html': piece,
@@ -83,6 +100,8 @@ export async function budgetFigures({ asked, say, figure }: Report): Promise<voi
       const shown = await timed(() => server.visit('/', 'spring'));
       const viewed = await timed(() => json('/api/drafts/spring/view', 'POST', showAsked));
       const checked = await timed(() => json('/api/drafts/spring/changes'));
+      // With a page that never ends it is refused, after pages were made: what is live stays as it was.
+      const published = await timed(publish);
       clearInterval(watch);
       const waited = Math.max(...waits);
       worst = Math.max(worst, waited);
@@ -90,7 +109,7 @@ export async function budgetFigures({ asked, say, figure }: Report): Promise<voi
       preview = Math.max(preview, viewed);
       const ms = (time: number) => time.toFixed(0).padStart(5);
       say(
-        `  ${ms(saved)} saved ${ms(shown)} made ${ms(viewed)} shown ${ms(checked)} checked; waited ${ms(waited)}  ${name}`,
+        `  ${ms(saved)} saved ${ms(shown)} made ${ms(viewed)} shown ${ms(checked)} checked ${ms(published)} published; waited ${ms(waited)}  ${name}`,
       );
     }
     going = false;

@@ -9,6 +9,7 @@ import { listingBy, productBy, renderListing } from './engines';
 import { alternatesFigures } from './alternates';
 import { browserFigures } from './browser';
 import { budgetFigures } from './budget';
+import { gateFigures } from './gate';
 import { liveFigures } from './live';
 import { seeded } from './server';
 import { themeFigures } from './theme';
@@ -143,6 +144,7 @@ if (asked('bench.survey')) {
 
 await liveFigures({ asked, say, figure });
 await budgetFigures({ asked, say, figure });
+gateFigures({ asked, say, figure });
 await browserFigures({ asked, say, figure });
 await themeFigures({ asked, say, figure });
 await alternatesFigures({ asked, say, figure });
