@@ -66,7 +66,7 @@ async function ask(page: Page, fact: string | null, ...texts: string[]): Promise
   await page.keyboard.press('Escape');
 }
 
-test('alternates by a rule, by a pin, for tag listings and of a tile: seen, tried, explained, broken, mended, published', async ({
+test('alternates by a rule, by a pin, for tag listings and of a tile: seen, tried, explained, broken, fixed, published', async ({
   page,
   last,
 }) => {
@@ -170,7 +170,7 @@ test('alternates by a rule, by a pin, for tag listings and of a tile: seen, trie
   await openBench(page, last, '/category/books');
   await expect(shown(page).locator('.tile.book').first()).toBeVisible();
 
-  // Broken by retiring a tag; mended by the fix that is offered.
+  // Broken by retiring a tag; fixed by the fix that is offered.
   last.command('retire-tag', 'mooring');
   await goTo(page, last, 'product');
   await expect(page.locator('.bar-problems')).toContainText('1 problem');

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { caretBehind, expect, expectStatus, openBench, save, shown, test, writeSource } from './last';
 
-test('a mistake is said at its place, the page keeps its last good state, and mending it brings the page on', async ({
+test('a mistake is said at its place, the page keeps its last good state, and fixing it brings the page on', async ({
   page,
   last,
 }) => {
@@ -44,9 +44,9 @@ test('a mistake is said at its place, the page keeps its last good state, and me
   await expect(page.getByRole('button', { name: 'Publish' })).toBeDisabled();
   await page.goBack();
   await expect(page.locator('.cm-content')).toBeVisible();
-  await writeSource(page, '<p class="stock">mended</p>');
+  await writeSource(page, '<p class="stock">fixed</p>');
   await save(page);
-  await expect(shown(page).locator('.stock')).toHaveText('mended');
+  await expect(shown(page).locator('.stock')).toHaveText('fixed');
   await expect(page.locator('.frame-stale')).toHaveCount(0);
 });
 

@@ -112,7 +112,7 @@ test('point, see why, change, see: by mouse', async ({ page, last }) => {
   await save(page);
   expect(await savedText(page, last, 'product/default.html')).not.toContain('after mark');
 
-  // Mend a planted wrong name by its offered fix.
+  // Fix a planted wrong name by its offered fix.
   await source(page).click();
   const text = await savedText(page, last, 'product/default.html');
   await page.keyboard.press('Control+a');
@@ -247,7 +247,7 @@ test('point, see why, change, see: by keyboard alone', async ({ page, last }) =>
   await expect.poll(() => above(page, 'p:text-is("2 days")', '.price')).toBe(true);
   await save(page);
 
-  // Mend a planted wrong name by its offered fix.
+  // Fix a planted wrong name by its offered fix.
   await expect(source(page)).toBeFocused();
   const text = await savedText(page, last, 'product/default.html');
   await page.keyboard.press('Control+a');

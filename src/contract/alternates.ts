@@ -149,7 +149,7 @@ export const coverage = z.object({
 });
 export type CoverageItem = z.output<typeof coverage>;
 
-const mend = z.union([
+const fix = z.union([
   z.object({ title: z.string(), edit: alternatesEdit }),
   z.object({ title: z.string(), retire: namedAlternate }),
   z.object({ title: z.string(), makeFile: namedAlternate }),
@@ -160,7 +160,7 @@ export const assignmentProblem = z.object({
   target,
   line: z.number(),
   says: z.string(),
-  mends: z.array(mend),
+  fixes: z.array(fix),
 });
 export type AssignmentProblemItem = z.output<typeof assignmentProblem>;
 

@@ -25,7 +25,7 @@ export const problemItem = z.object({
   length: z.number(),
   message: z.string(),
   layer: z.string(),
-  /** What mends it for certain: stretches of the file, by offsets, and what takes their place. */
+  /** What certainly fixes it: stretches of the file, by offsets, and what takes their place. */
   fix: z
     .object({
       title: z.string(),

@@ -178,10 +178,10 @@ describe('assignments', () => {
   const is = (fact: string, ...value: string[]): Condition => ({ fact, test: 'is', value });
   const problems = () => new Covers(shop).problems(draft(), null);
   const codes = () => problems().map(({ code }) => code);
-  const mend = (title: RegExp) => {
-    for (const { mends } of problems())
-      for (const one of mends) if (title.test(one.title) && 'edit' in one) return edit(one.edit);
-    throw new Error(`no fix ${title}: ${JSON.stringify(problems().map(({ mends }) => mends.map((one) => one.title)))}`);
+  const applyFix = (title: RegExp) => {
+    for (const { fixes } of problems())
+      for (const one of fixes) if (title.test(one.title) && 'edit' in one) return edit(one.edit);
+    throw new Error(`no fix ${title}: ${JSON.stringify(problems().map(({ fixes }) => fixes.map((one) => one.title)))}`);
   };
   beforeEach(() => {
     make(product, 'rated', '<h1>rated {product.name}</h1>');
@@ -541,11 +541,11 @@ describe('assignments', () => {
       ],
     ];
     for (const [name, code, wreck, fix, after] of table) {
-      it(`${name}: is told of, and mended by its fix`, () => {
+      it(`${name}: is told of, and fixed by its fix`, () => {
         wreck();
         expect(codes()).toContain(code);
         expect(problems().find((one) => one.code === code)?.line).toBeGreaterThan(1);
-        mend(fix);
+        applyFix(fix);
         expect(codes()).not.toContain(code);
         after?.();
       });
@@ -558,7 +558,7 @@ describe('assignments', () => {
         { title: '', at: '2026-01-01', by: '' },
       );
       const [one] = problems().filter(({ code }) => code === 'alternate-file');
-      expect(one?.mends.map(({ title }) => title)).toEqual(['Make the file from default', 'Retire “cut”']);
+      expect(one?.fixes.map(({ title }) => title)).toEqual(['Make the file from default', 'Retire “cut”']);
       expect(html(draft(), '/product/manila-rope')).toContain('<!DOCTYPE html>');
       makeFile(shop, draft(), { ...product, name: 'cut' });
       expect(codes()).not.toContain('alternate-file');

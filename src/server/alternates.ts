@@ -204,7 +204,7 @@ function planned(
     refuse(
       409,
       'broken',
-      `${saidWrong(broken)} (line ${broken.line}). Mend it on the Bench first: nothing of it can be read as it stands.`,
+      `${saidWrong(broken)} (line ${broken.line}). Fix it on the Bench first: nothing of it can be read as it stands.`,
     );
   try {
     const { all, files = [], title } = work(alternates, theme);

@@ -75,7 +75,9 @@ function problems(): string {
   const sections = (['error', 'warning', 'note'] as const).map(
     (severity) =>
       `## ${{ error: 'Errors', warning: 'Warnings', note: 'Notes' }[severity]}\n\n${bySeverity(severity)
-        .map(([name, { explanation, mend }]) => `### ${code(name)}\n\n${explanation}\n\n*To mend it:* ${mend}`)
+        .map(
+          ([name, { explanation, howToFix }]) => `### ${code(name)}\n\n${explanation}\n\n*How to fix it:* ${howToFix}`,
+        )
         .join('\n\n')}`,
   );
   return `${made}
@@ -83,7 +85,7 @@ function problems(): string {
 
 What Last reports about a theme, by code. An **error** means that something of the page will be missing or wrong, and keeps a draft
 from being published; a **warning**, that something is very likely not meant; a **note**, that something deserves a look. Each comes
-with file, line, column and layer, and with a fix where only one mending can be meant: \`last check --fix\` applies those.
+with file, line, column and layer, and with a fix where only one is possible: \`last check --fix\` applies those.
 
 ${sections.join('\n\n')}
 `;

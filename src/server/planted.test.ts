@@ -13,18 +13,18 @@ interface Planted {
   good: string;
   bad: string;
   code: ProblemCode;
-  /** Whether one mending is certain: it must give back what stood there. */
-  mends: boolean;
+  /** Whether one fix is certain: it must give back what stood there. */
+  fixes: boolean;
   /** Lines below the mistake at which it shows. */
   below?: number;
 }
 
-const plant = (file: string, good: string, bad: string, code: ProblemCode, mends = false): Planted => ({
+const plant = (file: string, good: string, bad: string, code: ProblemCode, fixes = false): Planted => ({
   file: `${file}.html`,
   good,
   bad,
   code,
-  mends,
+  fixes,
 });
 
 /** Written from the language reference, not from what the checker says. */
@@ -165,7 +165,7 @@ describe('a copy of the base theme with forty mistakes planted in it', () => {
   });
 
   for (const one of planted) {
-    const { file, good, bad, code, mends, below = 0 } = one;
+    const { file, good, bad, code, fixes, below = 0 } = one;
     it(`${code}: ${bad}`, () => {
       const text = readFileSync(join(folder, 'theme', file), 'utf8');
       const at = text.indexOf(bad);
@@ -179,9 +179,9 @@ describe('a copy of the base theme with forty mistakes planted in it', () => {
         .filter((problem) => problem.file === file)
         .map((problem) => `${problem.line} ${problem.code}`);
       expect([found.length > 0, line, near]).toEqual([true, line, near]);
-      if (!mends) return;
-      const mended = found.map((problem) => problem.fix && applyFix(text, problem.fix));
-      expect(mended).toContain(text.replace(bad, () => good));
+      if (!fixes) return;
+      const fixed = found.map((problem) => problem.fix && applyFix(text, problem.fix));
+      expect(fixed).toContain(text.replace(bad, () => good));
     });
   }
 

@@ -55,7 +55,7 @@ describe('last check', () => {
   it('of the base theme finds nothing, with a catalogue and without', () => {
     for (const options of [{}, { catalogue }]) expect(check([base], options)).toMatchObject({ status: 0, errors: '' });
   });
-  it('names the layer, file, line and column, and says how to mend', () => {
+  it('names the layer, file, line and column, and says how to fix', () => {
     const shop = layer('one', {
       'product/default.html': '<amend>\n  <after mark="prise"><p>{product.nme}</p></after>\n</amend>\n',
     });
@@ -79,8 +79,8 @@ describe('last check', () => {
       layer: 'json',
     });
   });
-  it('--fix mends what is certain, in the files themselves, and says what is left', () => {
-    const shop = layer('mend', {
+  it('--fix fixes what is certain, in the files themselves, and says what is left', () => {
+    const shop = layer('fix', {
       'product/default.html':
         '<amend><after mark="prise"><ul><li>{product.nmae}<li>{product.zzz}</ul></after></amend>\n',
     });
@@ -88,7 +88,7 @@ describe('last check', () => {
     expect(readFileSync(join(shop, 'product/default.html'), 'utf8')).toBe(
       '<amend><after mark="price"><ul><li>{product.name}</li><li>{product.zzz}</li></ul></after></amend>\n',
     );
-    expect(errors.match(/^mended: /gm)?.length).toBe(4);
+    expect(errors.match(/^fixed: /gm)?.length).toBe(4);
     expect([status, out.includes('Product has no field “zzz”')]).toEqual([1, true]);
   });
   const refused: [name: string, folders: string[], options: Parameters<typeof checkCommand>[1], says: string][] = [

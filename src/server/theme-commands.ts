@@ -38,8 +38,8 @@ export function checkCommand(
   if (!opened) return 2;
   let problems = opened.check();
   if (options.fix) {
-    const mended = opened.mend(problems);
-    for (const one of mended) complain(`mended: ${problemLine(one, folders.length > 1)}`);
+    const fixed = opened.applyFixes(problems);
+    for (const one of fixed) complain(`fixed: ${problemLine(one, folders.length > 1)}`);
     opened = open(folders, options.catalogue ?? null, complain);
     if (!opened) return 2;
     problems = opened.check();

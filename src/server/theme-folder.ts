@@ -66,14 +66,14 @@ export class ThemeFolders {
   }
 
   /** Applies the fixes that are certain, where they do not meet; gives those that were applied. */
-  mend(problems: readonly Problem[]): Problem[] {
+  applyFixes(problems: readonly Problem[]): Problem[] {
     const byFile = new Map<string, Problem[]>();
     for (const one of problems) {
       if (!one.fix) continue;
       const key = `${one.layer}\n${one.file}`;
       byFile.set(key, [...(byFile.get(key) ?? []), one]);
     }
-    const mended: Problem[] = [];
+    const fixed: Problem[] = [];
     for (const [key, found] of byFile) {
       const [layer = '', file = ''] = key.split('\n');
       const folder = this.#folders.get(layer);
@@ -83,9 +83,9 @@ export class ThemeFolders {
       for (const one of found) if (!taken.some((other) => meet(one, other))) taken.push(one);
       const edits = taken.flatMap((one) => one.fix?.edits ?? []);
       writeFileSync(join(folder, file), applyFix(text, { title: '', edits }));
-      mended.push(...taken);
+      fixed.push(...taken);
     }
-    return mended;
+    return fixed;
   }
 
   page(address: string, today: string, tried: string | null, traced: boolean): Page {

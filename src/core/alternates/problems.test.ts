@@ -62,8 +62,8 @@ describe('each problem of assignments', () => {
     /** Code and line of each. */
     found: [AssignmentProblemCode, number][];
     says: RegExp;
-    /** Titles of what mends the first. */
-    mends: string[];
+    /** Titles of what fixes the first. */
+    fixes: string[];
   }[] = [
     {
       name: 'a rule that holds for nothing',
@@ -73,7 +73,7 @@ describe('each problem of assignments', () => {
         ['rule-nothing', 2],
       ],
       says: /Nobody gets “RATED”/,
-      mends: ['Retire “RATED”'],
+      fixes: ['Retire “RATED”'],
     },
     {
       name: 'one that asks for a tag that is gone, and for nothing else',
@@ -83,28 +83,28 @@ describe('each problem of assignments', () => {
       },
       found: [['rule-nothing', 2]],
       says: /“RATED” by the rule “tag is retired” holds for nothing: there is no tag “retired” any more/,
-      mends: ['Take the rule away: it asks for nothing but tag “retired”', 'Change the rule…'],
+      fixes: ['Take the rule away: it asks for nothing but tag “retired”', 'Change the rule…'],
     },
     {
       name: 'one that asks for a tag that is gone, among others',
       given: { alternates: [rated], rules: [rule('a', 'rated', tagged('retired', 'deck'))] },
       found: [['rule-value', 2]],
       says: /asks for what is gone: there is no tag “retired” any more/,
-      mends: ['Take tag “retired” out of the rule', 'Change the rule…'],
+      fixes: ['Take tag “retired” out of the rule', 'Change the rule…'],
     },
     {
       name: 'one that asks for a field that was removed',
       given: { alternates: [], rules: [rule('a', 'default', { fact: 'field', name: 'gone', test: 'filled' })] },
       found: [['rule-field', 1]],
       says: /There is no custom field “gone” of a product any more. The rule that gives “default” is left out/,
-      mends: ['Change the rule…', 'Take the rule away'],
+      fixes: ['Change the rule…', 'Take the rule away'],
     },
     {
       name: 'one that asks for a field that changed its type',
       given: { rules: [rule('a', 'default', { fact: 'field', name: 'load', test: 'is', value: ['12'] })] },
       found: [['rule-field', 1]],
       says: /The custom field “load” is a number now: it cannot be asked whether it is one of some texts/,
-      mends: ['Change the rule…', 'Take the rule away'],
+      fixes: ['Change the rule…', 'Take the rule away'],
     },
     {
       name: 'one that is shadowed by another',
@@ -114,7 +114,7 @@ describe('each problem of assignments', () => {
         ['rule-shadowed', 4],
       ],
       says: /Nobody gets “CUT”/,
-      mends: ['Retire “CUT”'],
+      fixes: ['Retire “CUT”'],
     },
     {
       name: 'one that is shadowed by pins',
@@ -125,56 +125,56 @@ describe('each problem of assignments', () => {
       },
       found: [['rule-shadowed', 3]],
       says: /gives nobody anything: all 1 are taken before it by pins/,
-      mends: ['Take the rule away'],
+      fixes: ['Take the rule away'],
     },
     {
       name: 'one that waits for its day is neither shadowed nor its alternate unused',
       given: { alternates: [cut], rules: [rule('a', 'cut', typed('rope'), { from: '2026-12-01' })] },
       found: [],
       says: /^$/,
-      mends: [],
+      fixes: [],
     },
     {
       name: 'a pin to what is gone',
       given: { alternates: [rated], pins: [pin('bow', 'rated'), pin('left', 'rated')] },
       found: [['pin-gone', 3]],
       says: /There is no product “left” any more, which is pinned to “RATED”/,
-      mends: ['Take the pin away'],
+      fixes: ['Take the pin away'],
     },
     {
       name: 'two pins of one subject',
       given: { alternates: [rated, cut], pins: [pin('bow', 'rated'), pin('hemp', 'cut'), pin('bow', 'cut')] },
       found: [['pin-twice', 5]],
       says: /bow is pinned twice: to “RATED”, which counts, and to “CUT”/,
-      mends: ['Keep “RATED”', 'Keep “CUT”'],
+      fixes: ['Keep “RATED”', 'Keep “CUT”'],
     },
     {
       name: 'two pins to one and the same',
       given: { alternates: [rated], pins: [pin('bow', 'rated'), pin('bow', 'rated')] },
       found: [['pin-twice', 3]],
       says: /bow is pinned twice/,
-      mends: ['Keep “RATED”'],
+      fixes: ['Keep “RATED”'],
     },
     {
       name: 'an alternate given by a rule to a type that it is not meant for',
       given: { alternates: [meant('rated', 'shackle')], rules: [rule('a', 'rated', tagged('deck'))] },
       found: [['alternate-unmeant', 1]],
       says: /“RATED” is meant for shackle, and 1 product of type rope gets it: hemp/,
-      mends: ['It is meant for rope too', 'Narrow the rule to shackle'],
+      fixes: ['It is meant for rope too', 'Narrow the rule to shackle'],
     },
     {
       name: 'an alternate pinned to a type that it is not meant for',
       given: { alternates: [meant('rated', 'shackle')], pins: [pin('bow', 'rated'), pin('hemp', 'rated')] },
       found: [['alternate-unmeant', 1]],
       says: /1 product of type rope gets it: hemp/,
-      mends: ['It is meant for rope too', 'Take the pin away'],
+      fixes: ['It is meant for rope too', 'Take the pin away'],
     },
     {
       name: 'a file missing',
       given: { alternates: [meant('lost')], pins: [pin('bow', 'lost')] },
       found: [['alternate-file', 1]],
       says: /The file product\/lost.html of “LOST” is missing/,
-      mends: ['Make the file from default', 'Retire “LOST”'],
+      fixes: ['Make the file from default', 'Retire “LOST”'],
     },
     {
       name: 'assignments to what is not registered',
@@ -184,30 +184,30 @@ describe('each problem of assignments', () => {
         ['alternate-unregistered', 2],
       ],
       says: /bow is pinned to “nothing”, which there is not/,
-      mends: ['Take the pin away'],
+      fixes: ['Take the pin away'],
     },
     {
       name: 'none where all is well',
       given: { alternates: [rated], pins: [pin('bow', 'rated')] },
       found: [],
       says: /^$/,
-      mends: [],
+      fixes: [],
     },
   ];
-  for (const { name, given, found, says, mends } of table)
+  for (const { name, given, found, says, fixes } of table)
     it(name, () => {
       const all: Alternates = { alternates: [], pins: [], rules: [], ...given };
       const problems = told(all);
       expect(problems.map(({ code, line }) => [code, line])).toEqual(found);
       expect(problems[0]?.says ?? '').toMatch(says);
-      expect(problems[0]?.mends.map(({ title }) => title) ?? []).toEqual(mends);
+      expect(problems[0]?.fixes.map(({ title }) => title) ?? []).toEqual(fixes);
     });
 
   it('a shadowed rule is moved only before one that keeps someone, and gives something else', () => {
     const shadowed = (...rules: Rule[]) =>
       told({ alternates: [rated, cut], pins: [], rules }).find(({ code }) => code === 'rule-shadowed');
     const deck = rule('deck', 'rated', tagged('deck'));
-    const moves = (...rules: Rule[]) => shadowed(...rules)?.mends.map(({ title }) => title);
+    const moves = (...rules: Rule[]) => shadowed(...rules)?.fixes.map(({ title }) => title);
     expect(moves(deck, rule('b', 'cut', typed('rope')))).toEqual(['Move it before “RATED”', 'Take the rule away']);
     expect(moves(deck, rule('b', 'rated', typed('rope')))).toEqual(['Take the rule away']);
     expect(moves(deck, rule('b', 'cut', tagged('deck')))).toEqual(['Take the rule away']);
@@ -218,7 +218,7 @@ describe('each problem of assignments', () => {
       rule('b', 'cut', { any: [typed('rope'), { fact: 'field', name: 'load', test: 'at-least', value: 12 }] }),
     );
     expect(both?.says).toContain('all 2 are taken before it, by “CUT” by the rule “type is rope”');
-    expect(both?.mends[0]).toMatchObject({ edit: { do: 'order', names: ['same', 'b', 'any'] } });
+    expect(both?.fixes[0]).toMatchObject({ edit: { do: 'order', names: ['same', 'b', 'any'] } });
   });
 
   it('all ten are among them', () => {
@@ -227,7 +227,7 @@ describe('each problem of assignments', () => {
   });
 });
 
-// Whatever is assigned to whom: what is told is so, and what is offered mends it.
+// Whatever is assigned to whom: what is told is so, and what is offered fixes it.
 const condition = fc.oneof(
   fc.uniqueArray(fc.constantFrom(...tags, 'retired'), { minLength: 1 }).map((value) => tagged(...value)),
   fc.uniqueArray(fc.constantFrom('shackle', 'rope', 'cord', 'lamp'), { minLength: 1 }).map((value) => typed(...value)),
@@ -272,7 +272,7 @@ describe('whatever is assigned', () => {
           let now: Alternates = all;
           const of = () => told(now).find((one) => one.code === code);
           for (let steps = 0; steps < 24; steps++) {
-            const edits = of()?.mends.flatMap((mend) => ('edit' in mend ? [mend.edit] : [])) ?? [];
+            const edits = of()?.fixes.flatMap((fix) => ('edit' in fix ? [fix.edit] : [])) ?? [];
             const [edit] = edits.slice(nth % Math.max(1, edits.length));
             if (!edit) break;
             const before = JSON.stringify(now);
@@ -281,7 +281,7 @@ describe('whatever is assigned', () => {
             expect(next).not.toEqual(now);
             now = next;
           }
-          expect(of()?.mends.filter((mend) => 'edit' in mend) ?? []).toEqual([]);
+          expect(of()?.fixes.filter((fix) => 'edit' in fix) ?? []).toEqual([]);
         }
       }),
       { numRuns: 300 },
@@ -292,15 +292,15 @@ describe('whatever is assigned', () => {
     fc.assert(
       fc.property(alternates, (all) => {
         const without = (id: string): Alternates => ({ ...all, rules: all.rules.filter((one) => one.id !== id) });
-        for (const { code, mends } of told(all)) {
+        for (const { code, fixes } of told(all)) {
           if (code !== 'rule-shadowed' && code !== 'rule-nothing') continue;
-          for (const mend of mends) {
-            if (!('edit' in mend)) continue;
-            if (mend.edit.do === 'remove-rule') expect(served(without(mend.edit.id))).toEqual(served(all));
-            if (mend.edit.do !== 'order') continue;
-            const { names, seen } = mend.edit;
+          for (const fix of fixes) {
+            if (!('edit' in fix)) continue;
+            if (fix.edit.do === 'remove-rule') expect(served(without(fix.edit.id))).toEqual(served(all));
+            if (fix.edit.do !== 'order') continue;
+            const { names, seen } = fix.edit;
             const [moved] = names.filter((name, at) => name !== seen[at]);
-            const count = covered(edited(all, mend.edit)).rules.find((one) => one.rule.id === moved);
+            const count = covered(edited(all, fix.edit)).rules.find((one) => one.rule.id === moved);
             expect(count?.decides).toBeGreaterThan(0);
           }
         }

@@ -29,8 +29,8 @@ export const assignmentProblems = {
 
 export type AssignmentProblemCode = keyof typeof assignmentProblems;
 
-/** What mends a problem: an edit of the assignments, or a step that someone has to take. */
-export type Mend =
+/** What fixes a problem: an edit of the assignments, or a step that someone has to take. */
+export type AssignmentFix =
   | { title: string; edit: AlternatesEdit }
   | { title: string; retire: { kind: Target['kind']; piece?: string | undefined; name: string } }
   | { title: string; makeFile: { kind: Target['kind']; piece?: string | undefined; name: string } }
@@ -42,7 +42,7 @@ export interface AssignmentProblem {
   /** Line in `alternates.json`, from 1. */
   line: number;
   says: string;
-  mends: Mend[];
+  fixes: AssignmentFix[];
 }
 
 /** What of the catalogue the rules may name, and how it is called. */
@@ -71,9 +71,9 @@ export function problemsOf(
   const lineOfRule = (rule: Rule) => lines.rules[all.rules.indexOf(rule)] ?? 1;
   const saidRule = (rule: Rule) =>
     `“${labelOf(rule, rule.alternate)}” by the rule “${sayCondition(rule.kind, rule.when, known.words)}”`;
-  const add = (code: AssignmentProblemCode, target: Target, line: number, says: string, mends: Mend[]) =>
-    found.push({ code, target: bare(target), line, says, mends });
-  const removal = (rule: Rule): Mend => ({ title: 'Take the rule away', edit: { do: 'remove-rule', id: rule.id } });
+  const add = (code: AssignmentProblemCode, target: Target, line: number, says: string, fixes: AssignmentFix[]) =>
+    found.push({ code, target: bare(target), line, says, fixes });
+  const removal = (rule: Rule): AssignmentFix => ({ title: 'Take the rule away', edit: { do: 'remove-rule', id: rule.id } });
 
   for (const [at, one] of all.alternates.entries()) {
     const template = templateOf(one, one.name);
@@ -112,7 +112,7 @@ export function problemsOf(
     }
     seen.set(key, pin.alternate);
     const table = coverages.find(({ ask }) => sameTarget(ask.target, pin))?.ask.table;
-    const unpin: Mend = {
+    const unpin: AssignmentFix = {
       title: 'Take the pin away',
       edit: { do: 'pin', ...bare(pin), slugs: [pin.slug], alternate: null },
     };
@@ -138,7 +138,7 @@ export function problemsOf(
     const { target } = coverage.ask;
     for (const { rule, wrong, idle, holds, decides } of coverage.rules) {
       const line = lineOfRule(rule);
-      const open: Mend = { title: 'Change the rule…', openRule: rule.id };
+      const open: AssignmentFix = { title: 'Change the rule…', openRule: rule.id };
       if (wrong !== null) {
         add(
           'rule-field',
@@ -150,7 +150,7 @@ export function problemsOf(
         continue;
       }
       const gone = goneIn(rule, known);
-      const drops = gone.map(({ of, fact, name, value }): Mend => ({
+      const drops = gone.map(({ of, fact, name, value }): AssignmentFix => ({
         title:
           holds === 0 && onlyAsksFor(rule.when, value)
             ? `Take the rule away: it asks for nothing but ${of} “${value}”`
@@ -240,7 +240,7 @@ export function problemsOf(
         .slice(0, 3)
         .map((slug) => known.nameOf(one, slug))
         .join(', ');
-      const narrowed = rules.flatMap((id): Mend[] => {
+      const narrowed = rules.flatMap((id): AssignmentFix[] => {
         const rule = all.rules.find((given) => given.id === id);
         if (!rule) return [];
         const when: Condition = {

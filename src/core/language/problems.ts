@@ -7,7 +7,7 @@ interface Kind {
   /** What is wrong, in a sentence; `about` holds the names that the message needs. */
   message(about: About): string;
   explanation: string;
-  mend: string;
+  howToFix: string;
 }
 
 export type About = Record<string, string | number>;
@@ -19,192 +19,192 @@ export const problemKinds = {
     message: (a) => (a.until ? `${a.what} is never closed: ${a.until}` : `${a.what} is never closed`),
     explanation:
       'Every element, tag, quoted value and template comment has an end. Void elements (img, br, …) have none.',
-    mend: 'Write the end where the content ends.',
+    howToFix: 'Write the end where the content ends.',
   },
   unopened: {
     severity: 'error',
     message: (a) => `${a.what} closes nothing: no such element is open here`,
     explanation: 'An end tag belongs to a start tag of the same name before it.',
-    mend: 'Take the end tag out, or write the start tag it belongs to.',
+    howToFix: 'Take the end tag out, or write the start tag it belongs to.',
   },
   nesting: {
     severity: 'error',
     message: (a) => `${a.end} closes ${a.open}, opened on line ${a.line}: its own end tag is missing`,
     explanation: 'Elements close in the reverse of the order in which they were opened.',
-    mend: 'Close the inner element first.',
+    howToFix: 'Close the inner element first.',
   },
   'self-closing': {
     severity: 'error',
     message: (a) => `<${a.name}/> does not close itself: a browser reads it as an open <${a.name}>`,
     explanation: 'Only void elements, SVG, MathML and the language’s own elements may end in “/>”.',
-    mend: 'Write the end tag.',
+    howToFix: 'Write the end tag.',
   },
   tag: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation: 'A value stands in text or in an attribute’s value; tag and attribute names are written out.',
-    mend: 'Move the value into an attribute’s value, or use do:attributes.',
+    howToFix: 'Move the value into an attribute’s value, or use do:attributes.',
   },
   expression: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation: 'What stands between braces, or in a directive, could not be read as an expression.',
-    mend: 'Finish the expression, or close the brace.',
+    howToFix: 'Finish the expression, or close the brace.',
   },
   directive: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation: 'Attributes that start with “do:” direct their element; only those of the language exist.',
-    mend: 'Correct the name.',
+    howToFix: 'Correct the name.',
   },
   renamed: {
     severity: 'note',
     message: (a) => `“${a.name}” is called “${a.now}” now`,
     explanation: 'The old name is read as the new one.',
-    mend: 'Write the new name.',
+    howToFix: 'Write the new name.',
   },
   attribute: {
     severity: 'error',
     message: (a) => `The attribute “${a.name}” stands here twice: a browser takes the first only`,
     explanation: 'An element has each attribute once.',
-    mend: 'Take one of the two out.',
+    howToFix: 'Take one of the two out.',
   },
   otherwise: {
     severity: 'error',
     message: (a) => `do:${a.name} needs an element with do:when, do:or-when or do:each right before it`,
     explanation: 'Only white space and comments may stand between an element and its do:or-when or do:otherwise.',
-    mend: 'Move it behind the element with the condition.',
+    howToFix: 'Move it behind the element with the condition.',
   },
   'script-attribute': {
     severity: 'error',
     message: (a) => String(a.text),
     explanation: 'A value can never become part of a script.',
-    mend: 'Pass data by a data attribute or by do:json; do:as-written prints a handler with braces as written.',
+    howToFix: 'Pass data by a data attribute or by do:json; do:as-written prints a handler with braces as written.',
   },
   'literal-only': {
     severity: 'error',
     message: (a) => `“${a.name}” of <${a.element}> is written out, never a value`,
     explanation: 'These attributes decide what a browser runs, loads or allows.',
-    mend: 'Write the value out; use conditions for variants.',
+    howToFix: 'Write the value out; use conditions for variants.',
   },
   'style-property': {
     severity: 'error',
     message: () => 'A value may stand only after a property’s colon in a style attribute',
     explanation: 'Property names are written out, so that a value cannot change what a style does.',
-    mend: 'Write the property name, then the value: style="color: {c}".',
+    howToFix: 'Write the property name, then the value: style="color: {c}".',
   },
   'json-place': {
     severity: 'error',
     message: () => 'do:json belongs on <script type="application/json"> or <script type="application/ld+json">',
     explanation: 'Data for scripts stands in an element of its own that a browser does not run.',
-    mend: 'Put the directive on such a script element, or use the filter json in a data attribute.',
+    howToFix: 'Put the directive on such a script element, or use the filter json in a data attribute.',
   },
   filter: {
     severity: 'error',
     message: (a) =>
       `There is no filter “${a.name}”${a.near ? `; did you mean “${a.near}”?` : a.hint ? `: ${a.hint}` : ''}`,
     explanation: 'The filters are listed in the language reference.',
-    mend: 'Correct the name.',
+    howToFix: 'Correct the name.',
   },
   function: {
     severity: 'error',
     message: (a) =>
       `There is no function “${a.name}”${a.near ? `; did you mean “${a.near}”?` : a.hint ? `: ${a.hint}` : ''}`,
     explanation: 'The functions are listed in the language reference.',
-    mend: 'Correct the name.',
+    howToFix: 'Correct the name.',
   },
   missing: {
     severity: 'error',
     message: (a) => `There is no template “${a.name}” in this theme${a.near ? `; did you mean “${a.near}”?` : ''}`,
     explanation: 'A draw names a template by its path in the theme, without .html.',
-    mend: 'Correct the name, or make the template.',
+    howToFix: 'Correct the name, or make the template.',
   },
   circle: {
     severity: 'error',
     message: (a) => `These templates draw one another without end: ${a.path}`,
     explanation: 'A template may draw itself only under a condition or in a loop.',
-    mend: 'Put a condition around one of the draws.',
+    howToFix: 'Put a condition around one of the draws.',
   },
   depth: {
     severity: 'error',
     message: (a) => `“${a.name}” is ${a.limit} draws deep; it was left out`,
     explanation: 'Pieces may be drawn 32 deep.',
-    mend: 'Look for a piece that draws itself with the same inputs.',
+    howToFix: 'Look for a piece that draws itself with the same inputs.',
   },
   budget: {
     severity: 'error',
     message: (a) => `“${a.name}” was ended: ${a.why}`,
     explanation: 'Steps, time and size of a page are bounded, so that no template can go on for ever.',
-    mend: 'Loop over fewer items, or page the list.',
+    howToFix: 'Loop over fewer items, or page the list.',
   },
   fault: {
     severity: 'error',
     message: (a) => `“${a.name}” failed and was left out: ${a.why}`,
     explanation: 'A fault in one piece leaves the page standing.',
-    mend: 'Report it: this should not happen.',
+    howToFix: 'Report it: this should not happen.',
   },
   gap: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation: 'A fill names a gap of the template that is drawn, once, as a direct child of the draw.',
-    mend: 'Name a gap that is there.',
+    howToFix: 'Name a gap that is there.',
   },
   takes: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation: 'A <takes> declares an input: its name, its type, and what it is when nothing is given.',
-    mend: 'Correct the declaration.',
+    howToFix: 'Correct the declaration.',
   },
   element: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation: 'The language’s own elements have their places and their attributes.',
-    mend: 'Move or complete the element.',
+    howToFix: 'Move or complete the element.',
   },
   phrase: {
     severity: 'warning',
     message: (a) => `There is no phrase “${a.name}” in ${a.locale}${a.near ? `; did you mean “${a.near}”?` : ''}`,
     explanation: 'A missing phrase prints its key.',
-    mend: 'Add it to the words file.',
+    howToFix: 'Add it to the words file.',
   },
   asset: {
     severity: 'warning',
     message: (a) => `There is no file “${a.name}” in the theme’s assets${a.near ? `; did you mean “${a.near}”?` : ''}`,
     explanation: 'asset() gives the address of a file below assets/.',
-    mend: 'Correct the path, or add the file.',
+    howToFix: 'Correct the path, or add the file.',
   },
   comment: {
     severity: 'warning',
     message: () => 'A template comment begins inside another: the first “:-->” ends both',
     explanation: 'Template comments do not nest.',
-    mend: 'Close the first comment before the second begins.',
+    howToFix: 'Close the first comment before the second begins.',
   },
   'style-value': {
     severity: 'warning',
     message: (a) => `A value was left out of a style attribute: ${a.value}`,
     explanation: 'Only plain values pass: letters, digits, spaces and # % . , ( ) + - / _, and nothing that loads.',
-    mend: 'Print a plain value, or use a class.',
+    howToFix: 'Print a plain value, or use a class.',
   },
   blocked: {
     severity: 'warning',
     message: (a) => `An address was blocked: ${a.value}`,
     explanation:
       'Addresses are http, https, mailto, tel or sms; scripts and frames come from this site or a named host.',
-    mend: 'Correct the value, or name the host in about.json.',
+    howToFix: 'Correct the value, or name the host in about.json.',
   },
   amend: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation:
       'A file whose only element is <amend> changes the file of that name below it by before, after, prepend, append, replace, remove and move.',
-    mend: 'Name the operation and its place; write anything else into a file of its own.',
+    howToFix: 'Name the operation and its place; write anything else into a file of its own.',
   },
   mark: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation:
       'An amendment names its place by a mark that the file below has, or by a path of its elements. The page is made without a change that has no place.',
-    mend: 'Name a mark that is there; the Bench shows the marks of a page.',
+    howToFix: 'Name a mark that is there; the Bench shows the marks of a page.',
   },
   name: {
     severity: 'error',
@@ -212,181 +212,181 @@ export const problemKinds = {
       `Nothing is called “${a.name}” here${a.near ? `; did you mean “${a.near}”?` : a.hint ? `: ${a.hint}` : ''}`,
     explanation:
       'A page sees its subject, shop, look and visit; a piece sees what it <takes>, and shop, look and visit; loops and do:let add names of their own.',
-    mend: 'Correct the name, or declare it with <takes> and give it where the piece is drawn.',
+    howToFix: 'Correct the name, or declare it with <takes> and give it where the piece is drawn.',
   },
   field: {
     severity: 'error',
     message: (a) =>
       `${a.type} has no field “${a.name}”${a.near ? `; did you mean “${a.near}”?` : a.hint ? `: ${a.hint}` : ''}`,
     explanation: 'The fields of every object are listed in the reference of objects.',
-    mend: 'Correct the name.',
+    howToFix: 'Correct the name.',
   },
   argument: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation: 'Filters and functions take the arguments that their line in the reference shows.',
-    mend: 'Write the arguments as shown.',
+    howToFix: 'Write the arguments as shown.',
   },
   kind: {
     severity: 'warning',
     message: (a) => String(a.text),
     explanation: 'An operator or filter that is given the wrong kind of value gives none; nothing fails.',
-    mend: 'Give it the kind that it works on.',
+    howToFix: 'Give it the kind that it works on.',
   },
   list: {
     severity: 'warning',
     message: (a) => `do:each goes through a list; this is ${a.type}, and the element is never printed`,
     explanation: 'Only a list has items to go through.',
-    mend: 'Name a list, or use do:when for a single value.',
+    howToFix: 'Name a list, or use do:when for a single value.',
   },
   'prints-nothing': {
     severity: 'warning',
     message: (a) => String(a.text),
     explanation: 'None, and objects as a whole, print nothing.',
-    mend: 'Print one of its fields.',
+    howToFix: 'Print one of its fields.',
   },
   never: {
     severity: 'warning',
     message: (a) => `This condition never holds: ${a.why}`,
     explanation: 'What the checker knows of the values rules it out on every page.',
-    mend: 'Correct the condition, or take out what it guards.',
+    howToFix: 'Correct the condition, or take out what it guards.',
   },
   always: {
     severity: 'warning',
     message: (a) => `This condition always holds: ${a.why}`,
     explanation: 'What the checker knows of the values makes it hold on every page.',
-    mend: 'Correct the condition, or take it off.',
+    howToFix: 'Correct the condition, or take it off.',
   },
   'bare-number': {
     severity: 'warning',
     message: (a) =>
       `A number is never empty, not even 0: this condition always holds${a.text ? `. Compare it: ${a.text}` : ''}`,
     explanation: 'Conditions ask whether a value is empty, and a number never is.',
-    mend: 'Compare the number: do:when="product.stock > 0".',
+    howToFix: 'Compare the number: do:when="product.stock > 0".',
   },
   rearranged: {
     severity: 'warning',
     message: (a) => String(a.text),
     explanation:
-      'HTML lets only certain elements stand in others; a browser mends the rest by moving it, so that the page differs from the template.',
-    mend: 'Use an element that may stand there.',
+      'HTML lets only certain elements stand in others; a browser repairs the rest by moving it, so that the page differs from the template.',
+    howToFix: 'Use an element that may stand there.',
   },
   input: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation: 'A draw gives a template the inputs that it <takes>, each of the declared type.',
-    mend: 'Correct the input’s name or its value.',
+    howToFix: 'Correct the input’s name or its value.',
   },
   'phrase-value': {
     severity: 'warning',
     message: (a) => `The phrase “${a.key}” needs the value “${a.name}”`,
     explanation: 'Names in braces in a phrase are filled in from the arguments of t().',
-    mend: "Give the value: t('key', name: value).",
+    howToFix: "Give the value: t('key', name: value).",
   },
   icon: {
     severity: 'warning',
     message: (a) => `There is no icon “${a.name}” in the theme${a.near ? `; did you mean “${a.near}”?` : ''}`,
     explanation: 'Icons are the SVG files below assets/icons/.',
-    mend: 'Correct the name, or add the file.',
+    howToFix: 'Correct the name, or add the file.',
   },
   'content-page': {
     severity: 'warning',
     message: (a) => `The shop has no content page “${a.name}”${a.near ? `; did you mean “${a.near}”?` : ''}`,
     explanation: 'content() gives a content page of the catalogue by its slug.',
-    mend: 'Correct the slug, or write the page.',
+    howToFix: 'Correct the slug, or write the page.',
   },
   menu: {
     severity: 'warning',
     message: (a) => `The shop has no menu “${a.name}”${a.near ? `; did you mean “${a.near}”?` : ''}`,
     explanation: 'menu() gives a menu of the catalogue by its slug.',
-    mend: 'Correct the slug, or make the menu.',
+    howToFix: 'Correct the slug, or make the menu.',
   },
   link: {
     severity: 'warning',
     message: (a) => `“${a.path}” leads to no page of this shop`,
     explanation: 'An address of this site that is written out is looked up among its pages.',
-    mend: 'Correct the address, or ask for it: product.url, content(…).url, listing_url().',
+    howToFix: 'Correct the address, or ask for it: product.url, content(…).url, listing_url().',
   },
   fragment: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation: 'fragment() gives the address of a piece, and only of one that <takes> an input with “served”.',
-    mend: 'Put “served” on the <takes> of what the address gives.',
+    howToFix: 'Put “served” on the <takes> of what the address gives.',
   },
   ignored: {
     severity: 'warning',
     message: (a) => String(a.text),
     explanation: 'What is written here changes nothing: the language passes over it.',
-    mend: 'Take it out, or move it to an element that follows it.',
+    howToFix: 'Take it out, or move it to an element that follows it.',
   },
   json: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation:
       'A file of words, settings or placements that is not valid JSON cannot be read: the layers below serve without it.',
-    mend: 'Correct the file at the line that is named.',
+    howToFix: 'Correct the file at the line that is named.',
   },
   'unused-input': {
     severity: 'note',
     message: (a) => `The input “${a.name}” is never used`,
     explanation: 'An input that is declared and not used misleads whoever draws the template.',
-    mend: 'Use it, or take the declaration out.',
+    howToFix: 'Use it, or take the declaration out.',
   },
   'unused-name': {
     severity: 'note',
     message: (a) => `The name “${a.name}” is never used`,
     explanation: 'do:let gives a value a name; this one is not used.',
-    mend: 'Use it, or take it out.',
+    howToFix: 'Use it, or take it out.',
   },
   alternates: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation:
       'alternates.json holds alternates, pins and rules; an entry with a mistake is left out, and the rest serves.',
-    mend: 'Correct the entry where it stands, or take it out.',
+    howToFix: 'Correct the entry where it stands, or take it out.',
   },
   'unused-piece': {
     severity: 'note',
     message: (a) => `No template draws “${a.name}”`,
     explanation: 'A piece that is neither drawn, placed on a shelf nor served is dead weight.',
-    mend: 'Draw it, or delete it.',
+    howToFix: 'Draw it, or delete it.',
   },
   'at-final': {
     severity: 'warning',
     message: (a) => `“${a.name}” counts the whole list, but do:when on the same element leaves some items out`,
     explanation: 'A position is that in the list as given, before do:when filters it.',
-    mend: 'Filter the list itself: do:each="x in list | keep(…)".',
+    howToFix: 'Filter the list itself: do:each="x in list | keep(…)".',
   },
   'empty-field': {
     severity: 'note',
     message: (a) => `${a.path} is empty on ${a.empty} of ${a.total} ${a.noun}, ${a.example} for one`,
     explanation: 'A field is printed without a condition, and some subjects of the catalogue have nothing in it.',
-    mend: 'Put do:when on the element around it, or give another value: {a or b}.',
+    howToFix: 'Put do:when on the element around it, or give another value: {a or b}.',
   },
   'outside-order-form': {
     severity: 'error',
     message: (a) => `The question “${a.name}” stands outside the product’s order form: its answer would never be sent`,
     explanation: 'The order form is the <form method="post"> of a product’s page; only what stands in it is sent.',
-    mend: 'Move it into the form.',
+    howToFix: 'Move it into the form.',
   },
   ask: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation: 'A question has a name of its own, a kind, and for choices its options.',
-    mend: 'Complete the question.',
+    howToFix: 'Complete the question.',
   },
   shelf: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation:
       'shelves.json says which pieces stand on which shelf, with what inputs, for which template or subject, from when to when.',
-    mend: 'Correct the entry; the rest of the file serves.',
+    howToFix: 'Correct the entry; the rest of the file serves.',
   },
   reserved: {
     severity: 'warning',
     message: (a) => `“${a.name}” is a name of Last’s own: previews put it on every element`,
     explanation: 'Attributes that begin with data-last- tell the Bench where an element came from.',
-    mend: 'Choose another name.',
+    howToFix: 'Choose another name.',
   },
 } satisfies Record<string, Kind>;
 
@@ -405,11 +405,11 @@ export interface Problem {
   message: string;
   /** The layer that the file stands in; '' where there are no layers. */
   layer: string;
-  /** How it is mended for certain. */
+  /** How it is fixed for certain. */
   fix?: Fix;
 }
 
-/** A mending that needs no thought: replaces stretches of the problem's file, last first. */
+/** A fixing that needs no thought: replaces stretches of the problem's file, last first. */
 export interface Fix {
   title: string;
   edits: { from: number; to: number; text: string }[];

@@ -120,7 +120,7 @@ function workbenchPolicy({ addresses, nonce = '', development = false }: HeaderC
   const wildcard = addresses.apart ? addresses.drafts : frames.origin;
   return [
     "default-src 'none'",
-    `script-src 'self' 'nonce-${nonce}'${development ? " 'unsafe-eval'" : ''}`,
+    `script-src 'self'${nonce ? ` 'nonce-${nonce}'` : ''}${development ? " 'unsafe-eval'" : ''}`,
     "style-src 'self' 'unsafe-inline'",
     `img-src 'self' data: blob: ${addresses.shop} ${wildcard}`,
     "font-src 'self' data:",

@@ -11,10 +11,10 @@ interface Props {
   onRetire?: (problem: AssignmentProblemItem, name: string) => void;
 }
 
-/** What is wrong with the assignments, each with what mends it in one step. */
+/** What is wrong with the assignments, each with what fixes it in one step. */
 export function AssignmentProblems({ draft, wrong, problems, onOpenRule, onRetire }: Props) {
   const edits = useEdits(draft);
-  const mend = (problem: AssignmentProblemItem, one: AssignmentProblemItem['mends'][number]) => {
+  const fix = (problem: AssignmentProblemItem, one: AssignmentProblemItem['fixes'][number]) => {
     if ('edit' in one) edits.edit(one.edit, `${one.title}: done.`);
     else if ('makeFile' in one) edits.mutate({ path: '/file', body: one.makeFile, says: 'The file is made.' });
     else if ('retire' in one) onRetire?.(problem, one.retire.name);
@@ -47,11 +47,11 @@ export function AssignmentProblems({ draft, wrong, problems, onOpenRule, onRetir
             <strong className="is-wrong">●</strong> <small>{problem.target.piece ?? problem.target.kind}</small>{' '}
             {problem.says}.
           </p>
-          <p className="problem-mends">
-            {problem.mends
+          <p className="problem-fixes">
+            {problem.fixes
               .filter((one) => ('openRule' in one ? onOpenRule : 'retire' in one ? onRetire : true))
               .map((one) => (
-                <Button key={one.title} size="small" disabled={edits.isPending} onClick={() => mend(problem, one)}>
+                <Button key={one.title} size="small" disabled={edits.isPending} onClick={() => fix(problem, one)}>
                   {one.title}
                 </Button>
               ))}

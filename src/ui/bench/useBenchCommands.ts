@@ -59,7 +59,7 @@ export function useBenchCommands(does: BenchDoes): { commands: Command[]; presse
     ['to-page', 'Into the page', '', does.intoPage],
     ['problem', 'Next problem in this file', 'F8', () => editor.current?.nextProblem(false)],
     ['problem-before', 'Problem before it', 'Shift F8', () => editor.current?.nextProblem(true)],
-    ['mend', 'Mend it: apply the offered fix', 'Alt Enter', () => void editor.current?.mend()],
+    ['fix', 'Fix it: apply the offered fix', 'Alt Enter', () => void editor.current?.fix()],
     ...Object.entries(tabs).map(([tab, title]): (typeof list)[number] => [
       `tab-${tab}`,
       `Drawer: ${title}`,

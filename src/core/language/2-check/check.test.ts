@@ -193,7 +193,7 @@ describe('what is right, and nothing is said of', () => {
 });
 
 describe('fixes that are certain', () => {
-  const table: [text: string, mended: string][] = [
+  const table: [text: string, fixed: string][] = [
     ['{prodct.name}', '{product.name}'],
     ['{product.nmae | uper}', '{product.name | upper}'],
     ["{product.price | money('shrot')}", "{product.price | money('short')}"],
@@ -206,12 +206,12 @@ describe('fixes that are certain', () => {
     ['<div/>', '<div></div>'],
     ['<p>a</br></p>', '<p>a</p>'],
   ];
-  for (const [text, mended] of table) {
+  for (const [text, fixed] of table) {
     it(text, () => {
       const problems = strict({ 'product/default.html': text }, site).check('product/default');
       const edits = problems.flatMap((one) => one.fix?.edits ?? []);
       const result = applyFix(text, { title: '', edits });
-      expect(result).toBe(mended);
+      expect(result).toBe(fixed);
       expect(codes(result).filter((code) => ['unclosed', 'nesting', 'field', 'name'].includes(code))).toEqual([]);
     });
   }
@@ -240,8 +240,8 @@ describe('of a whole theme', () => {
     };
     expect(codesOf(strict(pieces), true)).toEqual([]);
   });
-  it('each problem has a severity, an explanation and a way to mend it', () => {
-    for (const [code, { explanation, mend }] of Object.entries(problemKinds))
-      expect([code, explanation.length > 20, mend.length > 5]).toEqual([code, true, true]);
+  it('each problem has a severity, an explanation and a way to fix it', () => {
+    for (const [code, { explanation, howToFix }] of Object.entries(problemKinds))
+      expect([code, explanation.length > 20, howToFix.length > 5]).toEqual([code, true, true]);
   });
 });

@@ -17,7 +17,7 @@ import { useEffect, useImperativeHandle, useRef, type Ref } from 'react';
 import type { ProblemItem } from '@/contract/api';
 import type { LineFacts } from '@/core/bench/why';
 import { languageOf } from './colours';
-import { diagnosticsOf, mendHere } from './problems';
+import { diagnosticsOf, fixHere } from './problems';
 import { explainHere, setFacts, whyExtension, type WhyAsks } from './why';
 
 /** What the Bench does to the text that is shown. */
@@ -33,7 +33,7 @@ export interface EditorHandle {
   explain: () => void;
   nextProblem: (back: boolean) => void;
   /** Applies the fix that is offered at the caret; false when there is none. */
-  mend: () => boolean;
+  fix: () => boolean;
   focus: () => void;
   caret: () => number;
   text: () => string;
@@ -114,9 +114,9 @@ export function SourceEditor(props: Props) {
         if (editor) (back ? previousDiagnostic : nextDiagnostic)(editor);
         editor?.focus();
       },
-      mend: () => {
+      fix: () => {
         const editor = now();
-        return editor !== null && mendHere(editor);
+        return editor !== null && fixHere(editor);
       },
       focus: () => now()?.focus(),
       caret: () => now()?.state.selection.main.head ?? 0,

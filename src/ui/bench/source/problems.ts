@@ -4,12 +4,12 @@ import type { EditorView } from '@codemirror/view';
 import type { ProblemItem } from '@/contract/api';
 
 /** The fix of a problem, as something to do beside its message; only to the text that the problem was found in. */
-function mendings({ fix }: ProblemItem, found: Text): Action[] {
+function fixActions({ fix }: ProblemItem, found: Text): Action[] {
   if (!fix) return [];
   const apply = (view: EditorView) => {
     if (!view.state.doc.eq(found)) return;
     const changes = fix.edits.map(({ from, to, text }) => ({ from, to, insert: text }));
-    view.dispatch({ changes, userEvent: 'input.mend' });
+    view.dispatch({ changes, userEvent: 'input.fix' });
   };
   return [{ name: fix.title, apply }];
 }
@@ -17,7 +17,7 @@ function mendings({ fix }: ProblemItem, found: Text): Action[] {
 /** Problems as the editor shows them. */
 export function diagnosticsOf(problems: readonly ProblemItem[], doc: Text, readOnly: boolean): Diagnostic[] {
   return problems.map((one) => ({
-    actions: readOnly ? [] : mendings(one, doc),
+    actions: readOnly ? [] : fixActions(one, doc),
     from: Math.min(one.from, doc.length),
     to: Math.min(Math.max(one.to, one.from), doc.length),
     severity: one.severity === 'note' ? ('info' as const) : one.severity,
@@ -26,14 +26,14 @@ export function diagnosticsOf(problems: readonly ProblemItem[], doc: Text, readO
 }
 
 /** Applies the first fix that is offered at the caret; false when there is none. */
-export function mendHere(view: EditorView): boolean {
+export function fixHere(view: EditorView): boolean {
   const at = view.state.selection.main.from;
-  let mended = false;
+  let fixed = false;
   forEachDiagnostic(view.state, ({ actions }, from, to) => {
     const [first] = actions ?? [];
-    if (mended || !first || from > at || at > to) return;
-    mended = true;
+    if (fixed || !first || from > at || at > to) return;
+    fixed = true;
     first.apply(view, from, to);
   });
-  return mended;
+  return fixed;
 }

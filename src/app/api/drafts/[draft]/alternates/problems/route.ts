@@ -3,7 +3,7 @@ import { answer } from '@/server/http/answers';
 import { workOnce } from '@/server/long-work';
 import { shop } from '@/server/shop';
 
-/** What is wrong with the assignments of a draft, each with what mends it. */
+/** What is wrong with the assignments of a draft, each with what fixes it. */
 export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
   return answer(async () => {
     const { slug } = draftOf(shop(), (await params).draft);
