@@ -294,7 +294,7 @@ test('a lost connection is said, typing goes on, and the page follows when it is
   await expect(shown(page).locator('.stock')).toHaveText('typed while it was away');
 });
 
-test('a file that is taken away elsewhere is offered back', async ({ page, last }) => {
+test('a file that is removed elsewhere is offered back', async ({ page, last }) => {
   await openBench(page, last, '/product/deck-oil', 'pieces/stock.html');
   await page.getByRole('button', { name: 'Change this for the shop' }).click();
   await writeSource(page, '<p class="stock">ours</p>');

@@ -142,11 +142,11 @@ test('a draft is copied, changed, brought into another, deleted and put back', a
   await bring.getByRole('button', { name: 'Bring in 1 file' }).click();
   await expect(bring).toContainText('All that it changed is here already');
 
-  // Taken back as one change.
+  // Undone as one change.
   await page.getByRole('tab', { name: 'History' }).click();
   await page.getByRole('button', { name: /^Brought in from Flags out: pieces\/stock/ }).click();
-  await page.getByRole('button', { name: 'Take it back' }).click();
-  await expect(page.getByText('Taken back: Brought in from Flags out: pieces/stock.html').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Undo it' }).click();
+  await expect(page.getByText('Undone: Brought in from Flags out: pieces/stock.html').first()).toBeVisible();
   const file = await page.request
     .get(`${last.at}/api/drafts/spring/file?path=pieces/stock.html`)
     .then((one) => one.json());
@@ -353,7 +353,7 @@ test('the look is set by its form and seen as it is set; a font that is dropped 
   await expect.poll(accent).toBe('rgb(128, 32, 32)');
 });
 
-test('a ZIP that is no theme is refused with the reason, and nothing of it comes in', async ({ page, last }) => {
+test('a ZIP that is not a theme is refused with the reason, and nothing of it comes in', async ({ page, last }) => {
   await page.goto(`${last.at}/theme`);
   const zip = join(mkdtempSync(join(tmpdir(), 'zip-')), 'evil.zip');
   const script =

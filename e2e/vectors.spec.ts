@@ -70,7 +70,7 @@ async function ranIn(page: Page, pages: string[], links: boolean): Promise<strin
 
 for (const [name, all] of [
   ['in every place', Object.keys(places).filter((place) => place !== 'the base address')],
-  ['as the base address, with links behind it', ['the base address', 'an address', 'a picture’s address']],
+  ['as the base address, with links after it', ['the base address', 'an address', 'a picture’s address']],
 ] as const) {
   test(`a real Chromium runs none of ${vectors.length} vectors ${name}`, async ({ page }) => {
     expect(await ranIn(page, documents([...all]), true)).toEqual([]);

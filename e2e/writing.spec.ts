@@ -79,7 +79,7 @@ test('an input and a piece are renamed everywhere, a text is replaced in every f
   await expect(page.getByText('Not saved either:')).toHaveCount(0);
   await expect(shown(page).locator('.own')).toHaveText('hello');
 
-  // Formatting, and taking it back beyond the save.
+  // Formatting, and undoing it beyond the save.
   await page.locator('.cm-content').click();
   await page.keyboard.press('Control+Shift+L');
   await expect(page.locator('.cm-content')).toContainText(/ {2}<p class="own">/);

@@ -31,6 +31,7 @@ check('Types', 'npx', ['tsc', '--noEmit']);
 check('Lint', 'npx', ['eslint', '.', '--max-warnings', '0']);
 check('Imports point one way', 'npx', ['depcruise', '--config', '.dependency-cruiser.cjs', 'src']);
 check('Licences', 'node', ['scripts/licences.mjs']);
+check('Plain English', 'node', ['scripts/words.mjs']);
 const cases = [
   'printing',
   'places',

@@ -34,7 +34,7 @@ async function guessOf(server: Server): Promise<Guess> {
   return { revision, turn };
 }
 
-/** Takes one defence away in a context, and nothing else. */
+/** Removes one defence in a context, and nothing else. */
 async function without(defence: Defence, context: BrowserContext, targets: Targets, server: Server): Promise<void> {
   if ('sandbox' in defence)
     await context.addInitScript((token) => {

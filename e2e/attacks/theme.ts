@@ -6,7 +6,7 @@ export interface Targets {
   other: string;
 }
 
-/** What stands between an attack and its aim. With it taken away, and nothing else, the attack succeeds. */
+/** What stands between an attack and its aim. With it removed, and nothing else, the attack succeeds. */
 export type Defence =
   /** A permission that the frame's sandbox does not give. */
   | { sandbox: string }
@@ -281,7 +281,7 @@ export const attacks: Attack[] = [
     ),
   },
   {
-    name: 'takes the file away by going to another page',
+    name: 'removes the file by going to another page',
     from: 'preview',
     defence: { attended: true },
     script: `setTimeout(() => (location.href = t.own + '/content/delivery'), 50); return '';`,

@@ -12,7 +12,7 @@ export function explainCommand(
   return onShop(complain, (shop) => {
     const { on = null, try: tried = null } = options;
     if (on !== null && !/^\d{4}-\d{2}-\d{2}$/.test(on))
-      throw new RangeError(`“${on}” is no day: write it as 2026-12-24.`);
+      throw new RangeError(`“${on}” is not a day: write it as 2026-12-24.`);
     const explained = explainAt(shop, stateOf(shop, stateNamed(options.state)), address, { on, tried });
     if (options.json) say(JSON.stringify(explained, null, 2));
     else for (const line of linesOf(explained)) say(line);

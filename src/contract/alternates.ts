@@ -39,7 +39,7 @@ export const namedAlternate = z.strictObject({ ...targetShape, name: z.string() 
 
 export const editRequest = z.strictObject({ edit: alternatesEdit });
 export type EditRequest = z.input<typeof editRequest>;
-/** The change that was made, so that it can be taken back; null: nothing had to be changed. */
+/** The change that was made, so that it can be undone; null: nothing had to be changed. */
 export const editAnswer = z.object({ change: z.number().nullable() });
 export type EditAnswer = z.output<typeof editAnswer>;
 
@@ -219,7 +219,7 @@ export const matchRequest = z.strictObject({
   target,
   on: day.nullable(),
   when: condition,
-  /** The rule that is being changed; null: a new one, behind the others. */
+  /** The rule that is being changed; null: a new one, after the others. */
   id: z.string().nullable(),
 });
 export const matchAnswer = z.object({

@@ -313,7 +313,7 @@ export const themeAnswer = z.object({
 });
 export type ThemeAnswer = z.output<typeof themeAnswer>;
 
-/** Several files of the shop's layer, saved together or not at all; a null text takes one away. */
+/** Several files of the shop's layer, saved together or not at all; a null text removes one. */
 export const saveFilesRequest = z.strictObject({
   /** What the change is called in the history; empty: by its files. */
   title: z.string().max(120).default(''),

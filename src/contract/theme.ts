@@ -138,7 +138,7 @@ export const renameFileRequest = z.strictObject({
   expected: z.string().nullable(),
   unsaved: z.array(z.strictObject({ path: themePath, text: z.string(), expected: z.string().nullable() })).default([]),
 });
-/** The paths that were written or taken away with it. */
+/** The paths that were written or removed with it. */
 export const renameFileAnswer = z.object({ paths: z.array(z.string()) });
 export type RenameFileAnswer = z.output<typeof renameFileAnswer>;
 
@@ -175,7 +175,7 @@ export const changeItem = z.object({
   draft: z.string(),
   /** What it changed of the layers below, in words; null: nothing. */
   below: z.string().nullable(),
-  /** The change that it took back, or that took it back. */
+  /** The change that it undid, or that undid it. */
   undoes: z.number().nullable(),
   undoneBy: z.number().nullable(),
   files: z.array(

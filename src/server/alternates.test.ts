@@ -16,7 +16,7 @@ import {
 import { Covers } from './coverage';
 import { explainAt } from './explain';
 import { draftOf, openFile, saveFile } from './files';
-import { takeBack } from './history';
+import { undoChange } from './history';
 import { renameFile } from './rename';
 import { pageOf, pictureOf } from './page';
 import { changesOf, publish } from './release';
@@ -209,7 +209,7 @@ describe('assignments', () => {
     expect(codes()).not.toContain('rule-shadowed');
   });
 
-  it('of a piece go by the subject that it is given; drawing what it stands for is no circle', () => {
+  it('of a piece go by the subject that it is given; drawing what it stands for is not a circle', () => {
     make(
       tile,
       'book',
@@ -324,7 +324,7 @@ describe('assignments', () => {
     expect(refusal(() => order(['b'], ['b', 'a'])).message).toContain('does not hold the same');
   });
 
-  it('in two tabs: a rule that was changed or taken away meanwhile is not overwritten', () => {
+  it('in two tabs: a rule that was changed or removed meanwhile is not overwritten', () => {
     rule('a', 'rated', is('type', 'shackle'));
     const was = shop.theme(draft()).alternates.rules[0] as Rule;
     edit({ do: 'put-rule', rule: { ...was, when: is('type', 'rope') }, was });
@@ -347,7 +347,7 @@ describe('assignments', () => {
     const { change } = retireAlternate(shop, draft(), { ...product, name: 'heavy' });
     expect(html(draft(), '/product/deck-oil')).toContain('<!DOCTYPE html>');
     expect(shop.theme(draft()).alternates).toMatchObject({ pins: [], rules: [] });
-    takeBack(shop, draft(), change as number, '');
+    undoChange(shop, draft(), change as number, '');
     expect(html(draft(), '/product/deck-oil')).toBe('<h1>rated Deck oil</h1>');
   });
 
@@ -424,7 +424,7 @@ describe('assignments', () => {
       alternates: [{ name: 'heavy', label: 'rated' }, { name: 'cut' }],
       rules: [{ id: 'a', alternate: 'heavy' }],
     });
-    // Elsewhere it is no alternate of a product: the problem is told, with its fix.
+    // Elsewhere it is not an alternate of a product: the problem is told, with its fix.
     rename('product/heavy.html', 'content/heavy.html');
     expect(codes()).toContain('alternate-file');
   });
@@ -459,13 +459,13 @@ describe('assignments', () => {
         'a rule that holds for nothing',
         'rule-nothing',
         () => rule('a', 'rated', is('slug', 'no-such')),
-        /^Take the rule away$/,
+        /^Remove the rule$/,
       ],
       [
         'a rule whose only tag is retired',
         'rule-nothing',
         () => (rule('a', 'rated', is('tag', 'mooring')), retireTag(shop.sql, 'mooring')),
-        /^Take the rule away: it asks for nothing but tag “mooring”/,
+        /^Remove the rule: it asks for nothing but tag “mooring”/,
       ],
       [
         'a rule that names a retired tag beside others',
@@ -477,7 +477,7 @@ describe('assignments', () => {
         'a rule on a field that is gone',
         'rule-field',
         () => rule('a', 'rated', { fact: 'field', name: 'weight', test: 'filled' }),
-        /^Take the rule away/,
+        /^Remove the rule/,
       ],
       [
         'a rule on a field of another type',
@@ -487,7 +487,7 @@ describe('assignments', () => {
           shop.sql.run("UPDATE field_definition SET type = 'text' WHERE key = 'diameter'"),
           shop.sql.run('UPDATE catalogue_state SET revision = revision + 1, whole = revision + 1')
         ),
-        /^Take the rule away/,
+        /^Remove the rule/,
       ],
       [
         'a rule that is always shadowed',
@@ -506,7 +506,7 @@ describe('assignments', () => {
           shop.sql.run("DELETE FROM product WHERE slug = 'deck-oil'"),
           shop.sql.run('UPDATE catalogue_state SET revision = revision + 1, whole = revision + 1')
         ),
-        /^Take the pin away/,
+        /^Remove the pin/,
       ],
       [
         'an alternate given to a type it is not meant for',

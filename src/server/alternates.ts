@@ -263,7 +263,7 @@ function titleOf(shop: Shop, all: Alternates, edit: AlternatesEdit): string {
     case 'pin': {
       const [first] = edit.slugs;
       const whose = edit.slugs.length === 1 ? `${edit.kind} ${first}`.trim() : `${edit.slugs.length} pages`;
-      if (edit.alternate === null) return `Pin of ${whose} taken away`;
+      if (edit.alternate === null) return `Pin of ${whose} removed`;
       return `${whose} pinned to ${named(all, edit, edit.alternate)}`;
     }
     case 'keep-pin':
@@ -271,7 +271,7 @@ function titleOf(shop: Shop, all: Alternates, edit: AlternatesEdit): string {
     case 'put-rule':
       return `Rule ${edit.was ? 'changed' : 'added'} for ${named(all, edit.rule, edit.rule.alternate)}`;
     case 'remove-rule':
-      return `Rule taken away: ${said(edit.id)}`;
+      return `Rule removed: ${said(edit.id)}`;
     case 'drop-value':
       return `“${edit.value}” taken out of the rule ${said(edit.id)}`;
     case 'order':

@@ -80,7 +80,7 @@ describe('what is put in', () => {
       const answer = await post(form);
       expect([answer.status, said.test(answer.to + answer.text)]).toEqual([status, true]);
     });
-  it('of what is no quantity says so, and nothing is put in or changed', async () => {
+  it('of what is not a quantity says so, and nothing is put in or changed', async () => {
     const wrong = ['many', '', '0', '-3', '1.5', '2,5', '1e3', '0x10', '10000', '99999999999999999999', '٣', 'NaN'];
     const to: string[] = [];
     for (const quantity of wrong) to.push((await post({ ...tin, quantity })).to);
@@ -230,7 +230,7 @@ describe('what changed meanwhile is said', () => {
     expect(page).toContain('We no longer sell this');
     expect(page).toContain('Deck oil');
   });
-  it('a question that is asked anew, and one that is asked no longer', async () => {
+  it('a question that is asked again, and one that is asked no longer', async () => {
     await post(rope);
     const draft = draftOf(shop, 'spring');
     const amend = (text: string, before: string | null) =>
@@ -309,7 +309,7 @@ describe('an order', () => {
       await post(tin);
       const answer = await order(email);
       expect([answer.status, orders().length, lines().length]).toEqual([422, 0, 1]);
-      expect(answer.text).toContain('That is no e-mail address');
+      expect(answer.text).toContain('That is not an e-mail address');
     });
   it('is nobody else’s to see', async () => {
     await post(tin);

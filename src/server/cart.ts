@@ -175,7 +175,7 @@ interface Visit {
   token: string;
 }
 
-/** How many are wanted: one where nothing is said; null for what is no whole number from 0 to `maxQuantity`. */
+/** How many are wanted: one where nothing is said; null for what is not a whole number from 0 to `maxQuantity`. */
 const quantityOf = (text: string | null): number | null => {
   if (text === null) return 1;
   const quantity = /^\s*\d{1,9}\s*$/.test(text) ? Number(text) : Infinity;

@@ -67,7 +67,7 @@ export function planBring(shop: Shop, into: StateRow, from: StateRow): { answer:
       files.push({
         ...one,
         outcome: 'taken',
-        says: there === null ? 'taken away' : was === null ? 'added' : 'changed there',
+        says: there === null ? 'removed' : was === null ? 'added' : 'changed there',
       });
       writes.push({ path, bytes: there === null ? null : shop.themes.bytes(there), expected: here, origin });
     } else if (outcome.kind === 'merged') {

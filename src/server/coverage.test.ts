@@ -182,7 +182,7 @@ function asSql(of: Condition): string {
     stock: 'p.stock',
     added: 'p.added',
     attribute: "(SELECT value FROM attribute WHERE product_id = p.id AND name = 'Lay')",
-    // What is no number is none.
+    // What is not a number is none.
     field:
       one.name === 'load'
         ? `(SELECT CAST(v AS REAL) FROM (SELECT ${stored(1)} AS v) WHERE v GLOB '[0-9]*')`
@@ -328,7 +328,7 @@ describe('who gets what', () => {
     expect(coverage.computed).toBe(5);
   });
 
-  it('after a change to one product works out only that one, to the same as anew', () => {
+  it('after a change to one product works out only that one, to the same as from scratch', () => {
     const coverage = cover(ask());
     const before = coverage.computed;
     sql.run("DELETE FROM product_tag WHERE product_id = (SELECT id FROM product WHERE slug = 'p0')");
@@ -338,14 +338,14 @@ describe('who gets what', () => {
     coverage.ask.table.put(0, subject?.facts ?? (() => null));
     coverage.update([0]);
     expect(coverage.computed - before).toBe(1);
-    const anew = cover(ask());
+    const fresh = cover(ask());
     expect(coverage.ask.table.slugs.map((_, place) => coverage.wayOf(place))).toEqual(
-      anew.ask.table.slugs.map((_, place) => anew.wayOf(place)),
+      fresh.ask.table.slugs.map((_, place) => fresh.wayOf(place)),
     );
-    expect(coverage.rules).toEqual(anew.rules);
+    expect(coverage.rules).toEqual(fresh.rules);
     // What was put over the columns is matched as well.
     const again = cover({ ...ask(), table: coverage.ask.table });
-    expect(again.rules).toEqual(anew.rules);
+    expect(again.rules).toEqual(fresh.rules);
   });
 
   it('makes one query for each fact that rules ask for, and one for the tags’ names, however many products', () => {

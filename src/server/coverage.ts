@@ -47,7 +47,7 @@ interface Table {
 }
 
 /**
- * Who gets what, worked out from the whole catalogue and kept. A change of the assignments works out the target anew; a
+ * Who gets what, worked out from the whole catalogue and kept. A change of the assignments computes the target again; a
  * change of single products only those.
  */
 export class Covers {
@@ -119,7 +119,7 @@ export class Covers {
     };
   }
 
-  /** Who gets what of a target, from what is kept or anew; yields how many of its rules are done. */
+  /** Who gets what of a target, from what is cached or computed now; yields how many of its rules are done. */
   *coverage(state: StateRow, target: Target, on: string | null): Generator<{ done: number; of: number }, Coverage> {
     const made = this.shop.theme(state);
     const ask = this.askOf(made, target, on);

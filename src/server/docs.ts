@@ -105,7 +105,7 @@ function filters(): string {
   return `${made}
 # Filters and functions
 
-A filter stands behind a value: \`{product.name | shorten(20)}\`. One that is given another kind than it works on gives none. Where
+A filter follows a value: \`{product.name | shorten(20)}\`. One that is given another kind than it works on gives none. Where
 \`e\` stands, an expression over \`it\` is worked out for each item: \`products | keep(it.stock > 0)\`. Arguments may be named:
 \`shorten(20, tail: '')\`.
 

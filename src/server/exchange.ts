@@ -35,7 +35,7 @@ function withKind(text: string | null, { name, version, kind }: LayerRow): Buffe
   return Buffer.from(applyEdits(text, modify(text, ['kind'], kind, { formattingOptions })));
 }
 
-/** Puts files in the place of the shop's own, as one change; those that are not among them are taken away. */
+/** Puts files in the place of the shop's own, as one change; those that are not among them are removed. */
 export function putTheme(shop: Shop, draft: StateRow, files: readonly TravelFile[], by: string): { changed: number } {
   const own = shop.themes.hashes(shop.themes.layers(draft.id).at(-1)?.id ?? 0);
   const coming = new Set(files.map(({ path }) => path));

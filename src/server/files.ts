@@ -88,7 +88,7 @@ export function wrongText(path: string, text: string): string | null {
       const wrong = wrongListings(json);
       if (wrong) return `look.json: ${wrong}`;
     } else if (path === 'alternates.json') {
-      // A mistake in an entry leaves that entry out and is told as a problem; what is no JSON would leave out all.
+      // A mistake in an entry leaves that entry out and is told as a problem; invalid JSON would leave out all.
       const broken = readAlternates(json).wrong.find(({ path }) => path === '');
       if (broken) return `${saidWrong(broken)} (line ${broken.line})`;
     } else if (path.endsWith('.json')) JSON.parse(json);
@@ -202,7 +202,7 @@ export function themeSnapshot(shop: Shop, draft: StateRow): ThemeAnswer {
 /** Takes the shop's own file away, so that the one below serves again; tells whether there is one. */
 export function dropFile(shop: Shop, draft: StateRow, path: string, expected: string, by = ''): boolean {
   if (path === 'alternates.json') refuse(422, 'file', 'alternates.json is changed on the Alternates screen.');
-  writeFiles(shop, draft, [{ path, bytes: null, expected }], `${path} taken away`, by);
+  writeFiles(shop, draft, [{ path, bytes: null, expected }], `${path} removed`, by);
   return shop.theme(draftOf(shop, draft.slug ?? '')).theme.file(path) !== null;
 }
 

@@ -11,7 +11,7 @@ export interface FolderFiles {
 
 /**
  * Reads all files below a folder, but follows no symbolic link: neither may one lead out of it, nor is one of its files read
- * twice. What cannot be read is told of, so that nobody takes it for gone. Names that begin with a dot are no part of a theme.
+ * twice. What cannot be read is told of, so that nobody takes it for gone. Names that begin with a dot are not part of a theme.
  */
 export function readFiles(folder: string): FolderFiles {
   const files: FolderFiles['files'] = new Map();
@@ -37,7 +37,7 @@ export function readFiles(folder: string): FolderFiles {
   return { files, left };
 }
 
-/** The bytes of a file that is no link, opened so that none can be put in its place between looking and reading. */
+/** The bytes of a file that is not a link, opened so that none can be put in its place between looking and reading. */
 function readPlain(file: string): Buffer {
   const open = openSync(file, constants.O_RDONLY | constants.O_NOFOLLOW | constants.O_NONBLOCK);
   try {

@@ -54,10 +54,10 @@ export function changeOf(shop: Shop, draft: StateRow, id: number): ChangeRow {
 }
 
 /**
- * Takes a change back as a change of its own: each of its files as it was before, and what was below as well. A file that
- * was changed since is put together with what came later; where that cannot be, nothing is taken back and the file is named.
+ * Undoes a change as a change of its own: each of its files as it was before, and what was below as well. A file that
+ * was changed since is put together with what came later; where that cannot be, nothing is undone and the file is named.
  */
-export function takeBack(shop: Shop, draft: StateRow, id: number, by: string): void {
+export function undoChange(shop: Shop, draft: StateRow, id: number, by: string): void {
   const change = changeOf(shop, draft, id);
   shop.themes.transaction(() => {
     const own = shop.themes.hashes(shop.themes.layers(draft.id).at(-1)?.id ?? 0);
@@ -83,7 +83,7 @@ export function takeBack(shop: Shop, draft: StateRow, id: number, by: string): v
       refuse(
         409,
         'clash',
-        `Not taken back: ${titleOf(clashes)} ${clashes.length === 1 ? 'was' : 'were'} changed in the same place since. Take that back first, or restore the file by itself.`,
+        `Not undone: ${titleOf(clashes)} ${clashes.length === 1 ? 'was' : 'were'} changed in the same place since. Undo that first, or restore the file by itself.`,
       );
     const more: { undoes: number; below?: number[] } = { undoes: id };
     if (change.belowWas !== null) {
@@ -94,11 +94,11 @@ export function takeBack(shop: Shop, draft: StateRow, id: number, by: string): v
           .map((layer) => layer.id),
       );
       if (now !== change.below)
-        refuse(409, 'clash', 'Not taken back: the layers below were changed again since. Take that back first.');
+        refuse(409, 'clash', 'Not undone: the layers below were changed again since. Undo that first.');
       more.below = JSON.parse(change.belowWas) as number[];
     }
-    if (!writes.length && !more.below) refuse(409, 'same', 'There is nothing left of this change to take back.');
-    writeFiles(shop, draft, writes, `Taken back: ${change.title}`, by, more);
+    if (!writes.length && !more.below) refuse(409, 'same', 'There is nothing left of this change to undo.');
+    writeFiles(shop, draft, writes, `Undone: ${change.title}`, by, more);
   });
 }
 

@@ -45,7 +45,7 @@ describe('a folder that is linked with a draft', () => {
     expect(inDraft()).toBe('<p>2</p>');
     expect(link.turn(shop)).toEqual([]);
     rmSync(join(folder, path));
-    expect(link.turn(shop)).toEqual([`folder → draft: ${path} (taken away)`]);
+    expect(link.turn(shop)).toEqual([`folder → draft: ${path} (removed)`]);
     expect(inDraft()).toBeNull();
   });
   it('overwrites neither side where both changed, until both were put together', () => {

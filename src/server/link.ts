@@ -63,7 +63,7 @@ export class Link {
         said.push(`left alone: ${join(this.folder, path)} (${why})`);
       }
     if (left.has('')) return said;
-    // Without its note it is another folder than the one that was in step: nothing in it was taken away.
+    // Without its note it is another folder than the one that was in step: nothing in it was removed.
     if (!existsSync(this.#known)) this.#both = new Map();
     for (const { path, to, hash } of syncSteps(this.#both, here, there)) {
       // What cannot be read is not gone, and nothing is written over it.
@@ -86,7 +86,7 @@ export class Link {
         this.#conflicts.delete(path);
       }
       const gone = to === 'here' ? hash === null : bytes === null;
-      said.push(`${to === 'here' ? 'draft → folder' : 'folder → draft'}: ${path}${gone ? ' (taken away)' : ''}`);
+      said.push(`${to === 'here' ? 'draft → folder' : 'folder → draft'}: ${path}${gone ? ' (removed)' : ''}`);
       const now = to === 'here' ? hash : (here.get(path) ?? null);
       if (now === null) there.delete(path);
       else there.set(path, now);
@@ -111,7 +111,7 @@ export class Link {
     return join(this.#own, 'theirs', path);
   }
 
-  /** A conflict is settled when the draft's side, as it was shown, was taken away from beside the folder. */
+  /** A conflict is settled when the draft's side, as it was shown, was removed from beside the folder. */
   #settled(path: string, hash: string | null): boolean {
     return this.#conflicts.has(path) && this.#conflicts.get(path) === hash && !existsSync(this.theirs(path));
   }
@@ -119,7 +119,7 @@ export class Link {
   #conflict(shop: Shop, path: string, hash: string | null): Said[] {
     if (this.#conflicts.has(path) && this.#conflicts.get(path) === hash) return [];
     this.#conflicts.set(path, hash);
-    const bytes = hash === null ? Buffer.from('(taken away in the draft)\n') : (shop.themes.bytes(hash) ?? Buffer.of());
+    const bytes = hash === null ? Buffer.from('(removed in the draft)\n') : (shop.themes.bytes(hash) ?? Buffer.of());
     put(this.theirs(path), bytes);
     return [
       `conflict: ${path} was changed on both sides; neither is touched. The draft’s stands in ${this.theirs(path)}: put both together in ${join(this.folder, path)}, then delete that one.`,

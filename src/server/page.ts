@@ -33,7 +33,7 @@ export interface PageAsk {
   probe?: PageRequest['probe'];
 }
 
-/** A page of a state, made anew: whatever was saved before the request is in it. */
+/** A page of a state, rendered now: whatever was saved before the request is in it. */
 export function pageOf(shop: Shop, state: StateRow, ask: PageAsk): Page {
   return makePage(requestOf(shop, state, ask));
 }

@@ -11,7 +11,7 @@ type Crop = (typeof crops)[number];
 
 const maxSide = 4000;
 
-/** The size that a query asks for (`w=320&h=200&crop=top`); null for none, or one that is no size. */
+/** The size that a query asks for (`w=320&h=200&crop=top`); null for none, or one that is not a size. */
 export function readSize(query: URLSearchParams): PictureSize | null {
   const number = (name: string) => {
     const text = query.get(name);

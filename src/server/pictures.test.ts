@@ -148,7 +148,7 @@ describe('sizes that no page asks for', () => {
 
 describe('pictures that cannot be opened', () => {
   const table: [name: string, bytes: () => Buffer | Promise<Buffer>][] = [
-    ['no picture at all', () => Buffer.from('This is no picture.')],
+    ['no picture at all', () => Buffer.from('This is not a picture.')],
     ['cut short', () => picture.subarray(0, 60)],
     ['nothing', () => Buffer.alloc(0)],
     ['of more pixels than are opened', () => hugePng(60_000, 60_000)],

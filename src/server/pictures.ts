@@ -42,7 +42,7 @@ export class Pictures {
 
   /**
    * A raster picture in a size, never larger than it is; as WebP when `webp`, else in its own format. Rejects where the
-   * bytes are no picture, or one that is too large to be opened.
+   * bytes are not picture, or one that is too large to be opened.
    */
   async sized(bytes: Buffer, hash: string, size: PictureSize, webp: boolean): Promise<Buffer> {
     const { width, height, crop } = size;

@@ -197,7 +197,7 @@ export function readAsk(address: string, tried: string | null): PageAsk {
   try {
     url = new URL(address, 'http://shop.invalid');
   } catch {
-    return refuse(400, 'address', `“${address}” is no address.`);
+    return refuse(400, 'address', `“${address}” is not an address.`);
   }
   return { path: url.pathname, query: Object.fromEntries(url.searchParams), tried };
 }

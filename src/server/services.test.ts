@@ -34,7 +34,7 @@ describe('files of a draft', () => {
     expect(html(live(), '/product/deck-oil')).not.toContain('<p>ours</p>');
   });
 
-  it('fall back to the base when the shop’s own is taken away', () => {
+  it('fall back to the base when the shop’s own is removed', () => {
     const before = html(draft(), '/product/deck-oil');
     const { hash } = saveFile(shop, draft(), 'pieces/price.html', 'x', null);
     revertFile(shop, draft(), 'pieces/price.html', hash as string);

@@ -5,7 +5,7 @@ import { bring, compareStates, planBring } from './compare';
 import { differingPages } from './differing';
 import { dropFiles, putTheme, takeTheme } from './exchange';
 import { draftOf, openFile, saveFile, saveFiles } from './files';
-import { historyOf, historyOfFile, restoreFile, takeBack } from './history';
+import { historyOf, historyOfFile, restoreFile, undoChange } from './history';
 import { contentBy, driftOf, layersOf, settle } from './layers';
 import { renameFile } from './rename';
 import { editAlternates } from './alternates';
@@ -99,7 +99,7 @@ describe('drafts', () => {
 });
 
 describe('history', () => {
-  it('keeps who changed what, and takes a change back as a whole', () => {
+  it('keeps who changed what, and undoes a change as a whole', () => {
     const files = [
       { path: 'pieces/stock.html', text: '<p class="s">x</p>', expected: null },
       { path: 'assets/css/own.css', text: '.s { color: red }', expected: null },
@@ -108,11 +108,11 @@ describe('history', () => {
     const [change] = historyOf(shop, spring());
     expect(change).toMatchObject({ title: 'The stock line in red', madeBy: 'Robin', draft: 'Spring fit-out' });
     expect(change?.files.map(({ path }) => path)).toEqual(['assets/css/own.css', 'pieces/stock.html']);
-    takeBack(shop, spring(), change?.id ?? 0, 'Robin');
+    undoChange(shop, spring(), change?.id ?? 0, 'Robin');
     expect([own('pieces/stock.html'), own('assets/css/own.css')]).toEqual([null, null]);
     const [undo, first] = historyOf(shop, spring());
     expect([undo?.undoes, first?.undoneBy]).toEqual([first?.id, undo?.id]);
-    takeBack(shop, spring(), undo?.id ?? 0, 'Robin');
+    undoChange(shop, spring(), undo?.id ?? 0, 'Robin');
     expect(openFile(shop, spring(), 'pieces/stock.html').text).toBe('<p class="s">x</p>');
   });
   it('makes one change of saves that belong together, one after the other', () => {
@@ -131,18 +131,18 @@ describe('history', () => {
       ['assets/css/own.css', null],
       ['pieces/stock.html', null],
     ]);
-    takeBack(shop, spring(), change?.id ?? 0, '');
+    undoChange(shop, spring(), change?.id ?? 0, '');
     expect([own('pieces/stock.html'), own('assets/css/own.css')]).toEqual([null, null]);
   });
-  it('takes back what came before later changes, and says where it cannot', () => {
+  it('undoes what came before later changes, and says where it cannot', () => {
     save('pieces/tags.html', 'a\nb\nc\nd\ne\n');
     save('pieces/tags.html', 'A\nb\nc\nd\ne\n');
     save('pieces/tags.html', 'A\nb\nc\nd\nE\n');
     const [, second, first] = historyOf(shop, spring());
-    takeBack(shop, spring(), second?.id ?? 0, '');
+    undoChange(shop, spring(), second?.id ?? 0, '');
     expect(openFile(shop, spring(), 'pieces/tags.html').text).toBe('a\nb\nc\nd\nE\n');
-    expect(() => takeBack(shop, spring(), first?.id ?? 0, '')).toThrow(
-      'Not taken back: pieces/tags.html was changed in the same place since',
+    expect(() => undoChange(shop, spring(), first?.id ?? 0, '')).toThrow(
+      'Not undone: pieces/tags.html was changed in the same place since',
     );
   });
   it('shows and restores any version of a file, a deleted one too', () => {
@@ -245,7 +245,7 @@ describe('an update of the base', () => {
     ]);
     expect(plan.touched[2]?.lost?.[0]?.message).toContain('“tile-summary”');
   });
-  it('makes a draft of its own, settles a conflict, and is taken back whole', () => {
+  it('makes a draft of its own, settles a conflict, and is undone whole', () => {
     const { id } = newBase();
     const { slug } = updateDraft(shop, spring(), id, 'Robin');
     const updated = () => draftOf(shop, slug);
@@ -276,8 +276,8 @@ describe('an update of the base', () => {
     expect(standing()['pieces/stock.html']).toBe('same');
     const [settled, update] = historyOf(shop, updated());
     expect(update?.below).toBe('Quay 1.0 → Quay 1.1');
-    takeBack(shop, updated(), settled?.id ?? 0, '');
-    takeBack(shop, updated(), update?.id ?? 0, '');
+    undoChange(shop, updated(), settled?.id ?? 0, '');
+    undoChange(shop, updated(), update?.id ?? 0, '');
     expect(compareStates(shop, spring(), updated())).toMatchObject({ files: [], below: [] });
     expect(standing()['pieces/stock.html']).toBe('override');
   });
@@ -391,7 +391,7 @@ describe('files in and out', () => {
     it('take their place, and one undo brings all back', async () => {
       const { paths, change } = await drop('replace');
       expect([paths.length, texts()]).toEqual([3, ['<p>mine</p>', '<p>mine</p>', '<p>mine</p>']]);
-      takeBack(shop, spring(), change ?? 0, '');
+      undoChange(shop, spring(), change ?? 0, '');
       expect(texts()).toEqual(['<p>ours</p>', null, null]);
     });
     it('and hold the same bytes are there: nothing changes', async () => {

@@ -139,7 +139,7 @@ export const pageHeaders = (state: StateRow, locale: string): Headers =>
     ...safetyHeaders(state.kind === 'draft' ? 'draft' : 'page', { addresses: addresses() }),
     'Content-Type': 'text/html; charset=utf-8',
     'Content-Language': locale,
-    // A page is asked for anew each time, so that nothing that was changed is shown as it was; the ETag spares its bytes.
+    // A page is requested again each time, so that nothing that was changed is shown as it was; the ETag spares its bytes.
     'Cache-Control': 'no-cache',
     Vary: 'Cookie, Sec-Fetch-Dest',
   });

@@ -115,7 +115,7 @@ describe('a ZIP of a theme', () => {
     });
   const wrongFiles: [string, TravelFile[], RegExp][] = [
     ['no about.json', [file('pieces/a.html')], /there is no about\.json/],
-    ['an about.json that is no JSON', [file('about.json', '{')], /about\.json” cannot be read as JSON/],
+    ['an about.json that is not valid JSON', [file('about.json', '{')], /about\.json” cannot be read as JSON/],
     ['an about.json without a name', [file('about.json', '{"version":"1"}')], /about\.json: “name”/],
     ['an about.json without a version', [file('about.json', '{"name":"Q","version":" "}')], /about\.json: “version”/],
     [
@@ -135,7 +135,7 @@ describe('a ZIP of a theme', () => {
     ],
     ['words that are no JSON', [about, file('words/en.json', '[')], /words\/en\.json” cannot be read/],
     ['a file that has no place', [about, file('evil/a.html')], /“evil\/a\.html” has no place in a theme/],
-    ['a name with a space', [about, file('pieces/a b.html')], /is no name for a file/],
+    ['a name with a space', [about, file('pieces/a b.html')], /is not a name for a file/],
     ['a text too large', [about, file('pieces/a.html', Buffer.alloc(1_000_001, 120))], /a file of text may have 1 MB/],
     [
       'too many files',

@@ -33,7 +33,7 @@ export interface ThemeFiles {
 const mb = (bytes: number): string => `${(bytes / 1e6).toFixed(bytes < 1e6 ? 2 : 0)} MB`;
 const not = (why: string): never => refuse(422, 'theme', `Nothing was brought in: ${why}`);
 
-/** Files that systems leave in folders: they are no part of a theme. */
+/** Files that systems leave in folders: they are not part of a theme. */
 const left = (path: string): boolean => /(?:^|\/)(?:\.|__MACOSX(?:\/|$)|Thumbs\.db$|desktop\.ini$)/.test(path);
 
 /**
@@ -86,7 +86,7 @@ function unreadable(error: Error): never {
   return not(`the ZIP cannot be read (${error.message}).`);
 }
 
-/** Files that lie in one folder together, as where a folder was packed: that folder is taken away. */
+/** Files that lie in one folder together, as where a folder was packed: that folder is removed. */
 function withoutFolder(files: TravelFile[]): TravelFile[] {
   if (files.some(({ path }) => path === 'about.json')) return files;
   const [first = ''] = files[0]?.path.split('/') ?? [];
@@ -132,7 +132,7 @@ export function wrongFile(path: string, bytes: Buffer): string | null {
   if (path.split('/').some((part) => part === '..' || part === '.' || part === '') || path.includes('\\'))
     return `the path “${path}” leads out of the folder.`;
   if (path.length > 200 || !/^[A-Za-z0-9._/-]+$/.test(path))
-    return `“${path}” is no name for a file of a theme: letters, digits, “.”, “_” and “-” with “/” between, 200 at most.`;
+    return `“${path}” is not a name for a file of a theme: letters, digits, “.”, “_” and “-” with “/” between, 200 at most.`;
   if (!folders.test(path)) return wrongText(path, '') ?? `“${path}” has no place in a theme.`;
   if (!textual.test(path))
     return bytes.length > bounds.file ? `“${path}” has ${mb(bytes.length)}; a file may have ${mb(bounds.file)}.` : null;

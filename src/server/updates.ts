@@ -169,7 +169,7 @@ export function planDraftUpdate(shop: Shop, draft: StateRow, versionId: number):
 
 /**
  * Makes a draft of this one that stands on another version: clean merges are written, the rest waits to be looked at. It is
- * one change, which can be taken back whole. Gives the new draft's name in addresses.
+ * one change, which can be undone whole. Gives the new draft's name in addresses.
  */
 export function applyUpdate(
   shop: Shop,

@@ -286,7 +286,7 @@ describe('orders and pages of a listing, against SQL', () => {
     expect(ask('/listing/all').html).not.toContain('rel="prev"');
     expect(ask('/listing/all?page=6').html).not.toContain('rel="next"');
   });
-  it('the current page is no link (common practice, no source)', () => {
+  it('the current page is not a link (common practice, no source)', () => {
     expect(ask('/listing/all?page=2').html).toContain('<span aria-current="page">2</span>');
   });
 });

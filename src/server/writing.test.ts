@@ -47,7 +47,7 @@ describe('completion', () => {
     ],
     ['inside a directive', 'product/default.html', '<p do:when="product.|">x</p>', ['on_sale'], []],
     [
-      'behind a comparison',
+      'after a comparison',
       'product/default.html',
       '<p do:when="product.stock > 1 and product.|">x</p>',
       ['on_sale'],

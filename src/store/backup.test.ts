@@ -183,7 +183,7 @@ describe('a database that is not what it was is noticed, and nothing more is wri
     expect(() => save('three')).toThrow('was cut short');
     expect(() => themes.rename(draft, 'x', '')).toThrow('was cut short');
   });
-  it('replaced or taken away', async () => {
+  it('replaced or removed', async () => {
     const file = elsewhere();
     await backUp(folder, file);
     themes.sql.watch = new FileWatch(databaseFile(folder));
@@ -191,9 +191,9 @@ describe('a database that is not what it was is noticed, and nothing more is wri
     expect(() => save('three')).toThrow('was replaced by another file');
     const gone = new FileWatch(file);
     spawnSync('rm', [file]);
-    expect(() => gone.check()).toThrow('was taken away');
+    expect(() => gone.check()).toThrow('was removed');
     // Once lost it stays lost, even if something of that name comes back.
     writeFileSync(file, 'x');
-    expect(() => gone.check()).toThrow('was taken away');
+    expect(() => gone.check()).toThrow('was removed');
   });
 });

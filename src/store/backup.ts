@@ -48,7 +48,7 @@ export async function backUp(folder: string, file: string): Promise<number> {
  * Puts a backup in the place of a data folder's database. What stood there is kept beside it, under the name that comes
  * back (null: nothing did). Whoever calls holds the folder (owner.ts).
  *
- * @throws DataFolderError when the file is no whole backup of this version or an older one; then nothing is changed
+ * @throws DataFolderError when the file is not a whole backup of this version or an older one; then nothing is changed
  */
 export function restore(folder: string, file: string, now: string): string | null {
   if (!existsSync(file)) throw new DataFolderError(`There is no file ${file}.`);
@@ -111,7 +111,7 @@ export function faultOf(file: string): string | null {
   }
 }
 
-/** Takes away what was begun, if anything was, with what SQLite puts beside it. */
+/** Removes what was begun, if anything was, with what SQLite puts beside it. */
 function discard(file: string): void {
   try {
     for (const rest of ['', '-wal', '-shm', '-journal']) rmSync(file + rest, { force: true });

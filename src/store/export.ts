@@ -216,7 +216,7 @@ function fieldsOf(
   return fields;
 }
 
-/** A category comes behind the one above it: the file is read in one go. */
+/** A category comes after the one above it: the file is read in one go. */
 function parentsFirst<T extends { id: number; parentId: number | null }>(rows: readonly T[]): T[] {
   const below = grouped(rows, (row) => row.parentId ?? 0);
   const from = (parent: number): T[] => (below.get(parent) ?? []).flatMap((row) => [row, ...from(row.id)]);

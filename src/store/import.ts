@@ -318,7 +318,7 @@ export function tellCounts(sql: Statements): void {
 }
 
 /**
- * Fills the search anew, for all products or for some: a row a product in the first language, and one in each other that has
+ * Fills the search again, for all products or for some: a row a product in the first language, and one in each other that has
  * texts of it.
  */
 export function tellSearch(sql: Statements, first: string, some: readonly number[] | null = null): void {

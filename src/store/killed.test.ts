@@ -58,7 +58,7 @@ function wrongs(themes: StoredThemes): string[] {
   };
   const live = themes.live();
   const states = [...themes.drafts(), ...themes.releases()];
-  if (themes.releases().length && !states.some(({ id }) => id === live?.id)) wrong.push('live is no release');
+  if (themes.releases().length && !states.some(({ id }) => id === live?.id)) wrong.push('live is not a release');
   if (themes.wentLive().length !== themes.releases().length) wrong.push('what went live is not what was released');
   for (const state of states.slice(0, 12)) {
     const layers = themes.layers(state.id);

@@ -30,7 +30,7 @@ const held = new Set<Database.Database>();
 
 /**
  * Makes this process the one that writes in a data folder, until the function that comes back is called or the process ends,
- * however it ends: the lock is SQLite's on a file of its own, which the system takes away with the process.
+ * however it ends: the lock is SQLite's on a file of its own, which the system removes with the process.
  *
  * @throws FolderTaken when another process has it
  */

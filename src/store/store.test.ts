@@ -107,12 +107,12 @@ describe('the database', () => {
     expect(() => openDatabase(at)).toThrow(DataFolderError);
     expect(() => openDatabase(at)).toThrow(/The data folder .* cannot be written/);
   });
-  it.skipIf(process.getuid?.() === 0)('and whose rights they are', () => {
+  it.skipIf(process.getuid?.() === 0)('and what permissions are missing', () => {
     const at = folder();
     chmodSync(at, 0o500);
     expect(() => openDatabase(at)).toThrow('this account may not write there');
   });
-  it('says that a file is no database', () => {
+  it('says that a file is not a database', () => {
     const at = folder();
     writeFileSync(join(at, 'last.sqlite'), 'not a database, but long enough to be taken for one'.repeat(40));
     expect(() => openDatabase(at)).toThrow(/cannot be opened/);
@@ -204,7 +204,7 @@ describe('drafts and releases', () => {
     for (const path of ['b.html', 'c.html']) write(path, 'same');
     expect(themes.sql.get('SELECT count(*) AS n FROM blob')).toEqual({ n: 3 });
   });
-  it('remember what a file was taken from, until that is said anew', () => {
+  it('remember what a file was taken from, until that is set again', () => {
     const { themes, draft, write } = stored();
     write('a.html', '1');
     write('a.html', '2');

@@ -43,7 +43,7 @@ export class Texts {
   put<T extends object>(
     kind: TextKind,
     row: T & { texts?: string | Record<string, string> | null },
-    /** A field that lists do not show: that it is missing is no matter there. */
+    /** A field that lists do not show: that it is missing is not a matter there. */
     unseen: string | null = null,
   ): T {
     const { texts, ...rest } = row as T & { id?: number; texts?: string | Record<string, string> | null };

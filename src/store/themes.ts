@@ -18,7 +18,7 @@ export interface StateRow {
   address?: string;
 }
 
-/** A file to be written (`bytes` null: taken away) into a draft's own layer. */
+/** A file to be written (`bytes` null: removed) into a draft's own layer. */
 export interface FileWrite {
   path: string;
   bytes: Buffer | null;
@@ -337,7 +337,7 @@ export class StoredThemes extends StoredLayers {
     return this.sql.get<{ n: number }>('SELECT count(*) AS n FROM change WHERE state_id = ?', stateId)?.n ?? 0;
   }
 
-  /** The change that took another back; null: none has. */
+  /** The change that undid another; null: none has. */
   undoneBy(changeId: number): number | null {
     const sql = 'SELECT id FROM change WHERE undoes = ? ORDER BY id DESC LIMIT 1';
     return this.sql.get<{ id: number }>(sql, changeId)?.id ?? null;
@@ -427,7 +427,7 @@ export class StoredThemes extends StoredLayers {
       "SELECT layer_id AS id FROM state_layer s JOIN state t ON t.id = s.state_id WHERE s.state_id = ? AND t.kind = 'draft' ORDER BY position DESC LIMIT 1",
       stateId,
     );
-    if (!row) throw new RangeError(`State ${stateId} is no draft: only a draft's own layer is written`);
+    if (!row) throw new RangeError(`State ${stateId} is not a draft: only a draft's own layer is written`);
     return row.id;
   }
 }

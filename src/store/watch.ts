@@ -5,7 +5,7 @@ export class DataLost extends Error {
   override readonly name = 'DataLost';
 }
 
-/** Looks whether a database that is in use is still the same file: not replaced, taken away or cut short. */
+/** Looks whether a database that is in use is still the same file: not replaced, removed or cut short. */
 export class FileWatch {
   readonly #file: string;
   readonly #id: string;
@@ -32,7 +32,7 @@ export class FileWatch {
     try {
       now = statSync(this.#file);
     } catch {
-      return `The database ${this.#file} was taken away while Last was running. ${then}`;
+      return `The database ${this.#file} was removed while Last was running. ${then}`;
     }
     if (`${now.dev} ${now.ino}` !== this.#id)
       return `The database ${this.#file} was replaced by another file while Last was running. ${then}`;

@@ -37,7 +37,7 @@ describe('alternates.json', () => {
     ['no JSON', '{', '1 alternates.json is not valid JSON: a closing brace } is missing at its end', 0],
     ['a comment', '{\n// mine\n}', '2 alternates.json is not valid JSON: JSON has no comments', 0],
     ['a list alone', '[]', '1 alternates.json holds no object', 0],
-    ['pins that are no list', '{"pins": 3}', '1 pins: is no list', 0],
+    ['pins that are not a list', '{"pins": 3}', '1 pins: is not a list', 0],
     ['a list that nobody knows', '{\n"pinned": []}', '2 pinned: has no meaning here', 0],
     [
       'a pin without a kind',

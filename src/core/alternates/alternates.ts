@@ -24,7 +24,7 @@ export const alternateEntry = z.object({
   kind,
   piece,
   /** File name beside the default, without `.html`. */
-  name: name.refine((given) => given !== 'default', '“default” serves what is not assigned, and is no alternate'),
+  name: name.refine((given) => given !== 'default', '“default” serves what is not assigned, and is not an alternate'),
   label: z.string().trim().min(1).max(80),
   note: z.string().max(500).default(''),
   /** Product types that it is meant for; none: all. */
@@ -142,7 +142,7 @@ export function readAlternates(text: string | null): ReadAlternates {
     const items = all[list] ?? [];
     const node = findNodeAtLocation(tree, [list]);
     if (!Array.isArray(items)) {
-      mistake([list], 'is no list');
+      mistake([list], 'is not a list');
       return [];
     }
     return items.flatMap((item: unknown, at) => {
@@ -216,7 +216,7 @@ export function checkAlternates(text: string, layer: string, wrong: readonly Wro
 
 const nothingLeft: ReadAlternates['left'] = { alternates: [], pins: [], rules: [], others: {} };
 
-/** Writes the file; `left` are entries that could not be read, and stay as they are behind the others. */
+/** Writes the file; `left` are entries that could not be read, and stay as they are after the others. */
 export function writeAlternates({ alternates, pins, rules }: Alternates, left = nothingLeft): string {
   const all = {
     alternates: [...alternates, ...left.alternates],

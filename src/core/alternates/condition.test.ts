@@ -37,7 +37,7 @@ describe('a condition as it is written', () => {
     ['a value where none is wanted', { fact: 'price', test: 'filled', value: 3 }, ''],
     ['something nobody knows', { ...is('tag', 'a'), also: 1 }, ''],
     ['two groups in one', { all: [], any: [] }, ''],
-    ['a group that is no list', { all: is('tag', 'a') }, 'all'],
+    ['a group that is not a list', { all: is('tag', 'a') }, 'all'],
     [
       'a mistake deep down',
       { all: [is('tag', 'a'), { not: [{ any: [{ fact: 'x', test: 'is' }] }] }] },

@@ -106,7 +106,7 @@ describe('who gets what, all at once', () => {
     );
   });
 
-  it('after changes is the same as anew, and only what changed was computed again', () => {
+  it('after changes is the same as computed from scratch, and only what changed was computed again', () => {
     const change = fc.tuple(fc.nat(slugs.length - 1), rows);
     fc.assert(
       fc.property(rows, assignments, fc.array(change, { maxLength: 4 }), (before, alternates, changes) => {
@@ -118,12 +118,12 @@ describe('who gets what, all at once', () => {
           coverage.ask.table.put(place, factsOf(list[place]));
           coverage.update([place]);
         }
-        const anew = cover(asked(alternates, list));
-        expect(allOf(coverage)).toEqual(allOf(anew));
-        const counted = (of: typeof anew) => of.rules.map(({ rule, holds, decides }) => [rule.id, holds, decides]);
-        expect(counted(coverage)).toEqual(counted(anew));
-        const held = (of: typeof anew) => alternates.rules.map(({ id }) => [...(of.heldBy(id)?.members() ?? [])]);
-        expect(held(coverage)).toEqual(held(anew));
+        const fresh = cover(asked(alternates, list));
+        expect(allOf(coverage)).toEqual(allOf(fresh));
+        const counted = (of: typeof fresh) => of.rules.map(({ rule, holds, decides }) => [rule.id, holds, decides]);
+        expect(counted(coverage)).toEqual(counted(fresh));
+        const held = (of: typeof fresh) => alternates.rules.map(({ id }) => [...(of.heldBy(id)?.members() ?? [])]);
+        expect(held(coverage)).toEqual(held(fresh));
         expect(coverage.computed - computed).toBe(changes.length);
       }),
       { numRuns: 500 },

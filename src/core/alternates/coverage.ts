@@ -84,7 +84,7 @@ export class Coverage {
     }
   }
 
-  /** Works out anew what changed: these subjects alone. Their facts have been put into the table. */
+  /** Computes again what changed: these subjects alone. Their facts have been put into the table. */
   update(places: Iterable<number>): void {
     const { alternates, target, table, exists, today, definitions } = this.ask;
     const choose = chooser(alternates, exists, today, definitions);

@@ -66,7 +66,7 @@ describe('an edit', () => {
       { pins: 'product:bow=rated category:bow=rated product:bow=cut pieces/tile:bow=default' },
     ],
     [
-      'takes pins away',
+      'removes pins',
       { do: 'pin', kind: 'product', slugs: ['bow', 'none'], alternate: null },
       { pins: 'category:bow=rated pieces/tile:bow=book' },
     ],
@@ -76,7 +76,7 @@ describe('an edit', () => {
       { pins: 'category:bow=rated pieces/tile:bow=book product:bow=cut' },
     ],
     [
-      'puts a new rule behind the others',
+      'puts a new rule after the others',
       { do: 'put-rule', rule: rule('d', 'cut', typed('cord')), was: null },
       { rules: `${was.rules} d=cut` },
     ],
@@ -85,7 +85,7 @@ describe('an edit', () => {
       { do: 'put-rule', rule: rule('a', 'cut', typed('cord')), was: all.rules[0] as Rule },
       { rules: 'a=cut t=book b=cut c=rated' },
     ],
-    ['takes a rule away', { do: 'remove-rule', id: 't' }, { rules: 'a=rated b=cut c=rated' }],
+    ['removes a rule', { do: 'remove-rule', id: 't' }, { rules: 'a=rated b=cut c=rated' }],
     [
       'orders the rules of one target, at the places that they had',
       { do: 'order', kind: 'product', of: 'rules', names: ['c', 'a', 'b'], seen: ['a', 'b', 'c'] },
@@ -151,7 +151,7 @@ describe('an edit', () => {
       'changed',
       /changed from elsewhere/,
     ],
-    ['a rule taken away twice', { do: 'remove-rule', id: 'z' }, 'gone', /already/],
+    ['a rule removed twice', { do: 'remove-rule', id: 'z' }, 'gone', /already/],
     [
       'an order that was changed meanwhile',
       { do: 'order', kind: 'product', of: 'rules', names: ['b', 'a', 'c'], seen: ['a', 'c', 'b'] },
@@ -191,7 +191,7 @@ describe('an edit', () => {
 });
 
 describe('an alternate', () => {
-  it('is registered behind the others, under a label of its own', () => {
+  it('is registered after the others, under a label of its own', () => {
     expect(short(registered(all, entry('new'))).alternates).toBe(`${was.alternates} product/new`);
     expect(() => registered(all, entry('new', { label: 'Cut' }))).toThrow(/taken by “product\/cut”/);
     // The labels of other targets are theirs.

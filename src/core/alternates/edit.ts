@@ -18,14 +18,14 @@ const rule = z.strictObject({ ...ruleEntry.shape, id: z.string().min(1).max(80) 
 
 /** Something done to the assignments of a theme. What was seen before is told, so that nothing is done to what changed since. */
 export const alternatesEdit = z.discriminatedUnion('do', [
-  /** Gives subjects an alternate by pins, or (null) takes their pins away. */
+  /** Gives subjects an alternate by pins, or (null) removes their pins. */
   z.strictObject({
     do: z.literal('pin'),
     ...target,
     slugs: z.array(pinEntry.shape.slug).min(1, 'Choose at least one page').max(20_000),
     alternate: pinEntry.shape.alternate.nullable(),
   }),
-  /** Puts a rule in the place of the one with its id, or behind the others. `was`: the rule as it was seen, null for a new one. */
+  /** Puts a rule in the place of the one with its id, or after the others. `was`: the rule as it was seen, null for a new one. */
   z.strictObject({ do: z.literal('put-rule'), rule, was: rule.nullable() }),
   z.strictObject({ do: z.literal('remove-rule'), id: z.string() }),
   /** The order of the rules (or alternates) of a target, by ids (names); `seen` is the order that was moved in. */
@@ -113,7 +113,7 @@ export function edited(all: Alternates, edit: AlternatesEdit): Alternates {
       if (!now)
         throw new EditRefused(
           'gone',
-          'This rule was taken away meanwhile. What you set is kept here: save it as a new rule, or leave it.',
+          'This rule was removed meanwhile. What you set is kept here: save it as a new rule, or leave it.',
         );
       if (!same(plain(now), plain(edit.was as Rule)))
         throw new EditRefused(
@@ -123,8 +123,7 @@ export function edited(all: Alternates, edit: AlternatesEdit): Alternates {
       return { ...all, rules: all.rules.map((one) => (one.id === rule.id ? rule : one)) };
     }
     case 'remove-rule': {
-      if (!all.rules.some(({ id }) => id === edit.id))
-        throw new EditRefused('gone', 'This rule was taken away already.');
+      if (!all.rules.some(({ id }) => id === edit.id)) throw new EditRefused('gone', 'This rule was removed already.');
       return { ...all, rules: all.rules.filter(({ id }) => id !== edit.id) };
     }
     case 'order':
@@ -197,7 +196,7 @@ function without(rule: Rule, drop: { fact: string; name?: string | undefined; va
   return when && { ...rule, when };
 }
 
-/** Adds an alternate to the list, behind those of its target. */
+/** Adds an alternate to the list, after those of its target. */
 export function registered(all: Alternates, entry: Alternates['alternates'][number]): Alternates {
   refuseLabel(all, entry, entry.label, null);
   return { ...all, alternates: [...all.alternates, entry] };

@@ -88,7 +88,7 @@ export function specOf(kind: SubjectKind, { fact, name }: FactName, definitions:
   return factSpecs[kind].find((one) => one.fact === fact) ?? null;
 }
 
-/** A custom field's value as a rule sees it, from how it is stored; what is no number or day of its type is none. */
+/** A custom field's value as a rule sees it, from how it is stored; what is not a number or day of its type is none. */
 export function fieldFact(type: FieldType, stored: string): FactValue {
   if (type === 'flag') return stored === 'true';
   if (type === 'number') return stored.trim() !== '' && Number.isFinite(Number(stored)) ? Number(stored) : null;

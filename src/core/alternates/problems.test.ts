@@ -83,7 +83,7 @@ describe('each problem of assignments', () => {
       },
       found: [['rule-nothing', 2]],
       says: /“RATED” by the rule “tag is retired” holds for nothing: there is no tag “retired” any more/,
-      fixes: ['Take the rule away: it asks for nothing but tag “retired”', 'Change the rule…'],
+      fixes: ['Remove the rule: it asks for nothing but tag “retired”', 'Change the rule…'],
     },
     {
       name: 'one that asks for a tag that is gone, among others',
@@ -97,14 +97,14 @@ describe('each problem of assignments', () => {
       given: { alternates: [], rules: [rule('a', 'default', { fact: 'field', name: 'gone', test: 'filled' })] },
       found: [['rule-field', 1]],
       says: /There is no custom field “gone” of a product any more. The rule that gives “default” is left out/,
-      fixes: ['Change the rule…', 'Take the rule away'],
+      fixes: ['Change the rule…', 'Remove the rule'],
     },
     {
       name: 'one that asks for a field that changed its type',
       given: { rules: [rule('a', 'default', { fact: 'field', name: 'load', test: 'is', value: ['12'] })] },
       found: [['rule-field', 1]],
       says: /The custom field “load” is a number now: it cannot be asked whether it is one of some texts/,
-      fixes: ['Change the rule…', 'Take the rule away'],
+      fixes: ['Change the rule…', 'Remove the rule'],
     },
     {
       name: 'one that is shadowed by another',
@@ -125,7 +125,7 @@ describe('each problem of assignments', () => {
       },
       found: [['rule-shadowed', 3]],
       says: /gives nobody anything: all 1 are taken before it by pins/,
-      fixes: ['Take the rule away'],
+      fixes: ['Remove the rule'],
     },
     {
       name: 'one that waits for its day is neither shadowed nor its alternate unused',
@@ -139,7 +139,7 @@ describe('each problem of assignments', () => {
       given: { alternates: [rated], pins: [pin('bow', 'rated'), pin('left', 'rated')] },
       found: [['pin-gone', 3]],
       says: /There is no product “left” any more, which is pinned to “RATED”/,
-      fixes: ['Take the pin away'],
+      fixes: ['Remove the pin'],
     },
     {
       name: 'two pins of one subject',
@@ -167,7 +167,7 @@ describe('each problem of assignments', () => {
       given: { alternates: [meant('rated', 'shackle')], pins: [pin('bow', 'rated'), pin('hemp', 'rated')] },
       found: [['alternate-unmeant', 1]],
       says: /1 product of type rope gets it: hemp/,
-      fixes: ['It is meant for rope too', 'Take the pin away'],
+      fixes: ['It is meant for rope too', 'Remove the pin'],
     },
     {
       name: 'a file missing',
@@ -184,7 +184,7 @@ describe('each problem of assignments', () => {
         ['alternate-unregistered', 2],
       ],
       says: /bow is pinned to “nothing”, which there is not/,
-      fixes: ['Take the pin away'],
+      fixes: ['Remove the pin'],
     },
     {
       name: 'none where all is well',
@@ -208,9 +208,9 @@ describe('each problem of assignments', () => {
       told({ alternates: [rated, cut], pins: [], rules }).find(({ code }) => code === 'rule-shadowed');
     const deck = rule('deck', 'rated', tagged('deck'));
     const moves = (...rules: Rule[]) => shadowed(...rules)?.fixes.map(({ title }) => title);
-    expect(moves(deck, rule('b', 'cut', typed('rope')))).toEqual(['Move it before “RATED”', 'Take the rule away']);
-    expect(moves(deck, rule('b', 'rated', typed('rope')))).toEqual(['Take the rule away']);
-    expect(moves(deck, rule('b', 'cut', tagged('deck')))).toEqual(['Take the rule away']);
+    expect(moves(deck, rule('b', 'cut', typed('rope')))).toEqual(['Move it before “RATED”', 'Remove the rule']);
+    expect(moves(deck, rule('b', 'rated', typed('rope')))).toEqual(['Remove the rule']);
+    expect(moves(deck, rule('b', 'cut', tagged('deck')))).toEqual(['Remove the rule']);
     // Behind rules that give the same and another thing: before the one that gives another.
     const both = shadowed(
       rule('same', 'cut', typed('rope')),
@@ -323,7 +323,7 @@ describe('whatever is assigned', () => {
     );
   });
 
-  it('what changes one subject is worked out for it alone, and comes to what all anew comes to', () => {
+  it('what changes one subject is worked out for it alone, and comes to what all of it from scratch comes to', () => {
     const change = fc.record({
       at: fc.nat(rows.length - 1),
       type: fc.constantFrom('shackle', 'rope', 'cord', ''),
@@ -341,13 +341,13 @@ describe('whatever is assigned', () => {
           coverage.update([at]);
         }
         expect(coverage.computed - computed).toBe(changes.length);
-        const anew = cover({ ...coverage.ask, table: tableOf(now) });
-        expect(now.map((_, at) => coverage.wayOf(at))).toEqual(now.map((_, at) => anew.wayOf(at)));
-        expect(coverage.rules).toEqual(anew.rules);
-        for (const { rule: one, wrong } of anew.rules)
+        const fresh = cover({ ...coverage.ask, table: tableOf(now) });
+        expect(now.map((_, at) => coverage.wayOf(at))).toEqual(now.map((_, at) => fresh.wayOf(at)));
+        expect(coverage.rules).toEqual(fresh.rules);
+        for (const { rule: one, wrong } of fresh.rules)
           if (wrong === null)
             expect([...(coverage.heldBy(one.id)?.members() ?? [])]).toEqual([
-              ...(anew.heldBy(one.id)?.members() ?? []),
+              ...(fresh.heldBy(one.id)?.members() ?? []),
             ]);
       }),
       { numRuns: 300 },

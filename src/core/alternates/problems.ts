@@ -73,7 +73,10 @@ export function problemsOf(
     `“${labelOf(rule, rule.alternate)}” by the rule “${sayCondition(rule.kind, rule.when, known.words)}”`;
   const add = (code: AssignmentProblemCode, target: Target, line: number, says: string, fixes: AssignmentFix[]) =>
     found.push({ code, target: bare(target), line, says, fixes });
-  const removal = (rule: Rule): AssignmentFix => ({ title: 'Take the rule away', edit: { do: 'remove-rule', id: rule.id } });
+  const removal = (rule: Rule): AssignmentFix => ({
+    title: 'Remove the rule',
+    edit: { do: 'remove-rule', id: rule.id },
+  });
 
   for (const [at, one] of all.alternates.entries()) {
     const template = templateOf(one, one.name);
@@ -113,7 +116,7 @@ export function problemsOf(
     seen.set(key, pin.alternate);
     const table = coverages.find(({ ask }) => sameTarget(ask.target, pin))?.ask.table;
     const unpin: AssignmentFix = {
-      title: 'Take the pin away',
+      title: 'Remove the pin',
       edit: { do: 'pin', ...bare(pin), slugs: [pin.slug], alternate: null },
     };
     if (table && !table.placesOf(pin.slug).length)
@@ -153,7 +156,7 @@ export function problemsOf(
       const drops = gone.map(({ of, fact, name, value }): AssignmentFix => ({
         title:
           holds === 0 && onlyAsksFor(rule.when, value)
-            ? `Take the rule away: it asks for nothing but ${of} “${value}”`
+            ? `Remove the rule: it asks for nothing but ${of} “${value}”`
             : `Take ${of} “${value}” out of the rule`,
         edit: { do: 'drop-value', id: rule.id, fact, name, value },
       }));
@@ -277,7 +280,7 @@ export function problemsOf(
           ...(pinned.length
             ? [
                 {
-                  title: pinned.length === 1 ? 'Take the pin away' : `Take ${pinned.length} pins away`,
+                  title: pinned.length === 1 ? 'Remove the pin' : `Remove ${pinned.length} pins`,
                   edit: { do: 'pin' as const, ...bare(one), slugs: pinned, alternate: null },
                 },
               ]

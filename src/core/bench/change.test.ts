@@ -135,7 +135,7 @@ describe('moving', () => {
     expect(printed(withText(theme, page, changes[0]?.text ?? ''))).toMatch(/Lead.*class="price"/);
   });
 
-  it('goes beside what has no mark by taking it away and putting it there', () => {
+  it('goes beside what has no mark by removing it and putting it there', () => {
     const changes = made(themeOf(), at(base, '<p class="price"'), move('after', at(base, '<p class="note">Two')));
     expect(changes).toHaveLength(1);
     const now = printed(withText(themeOf(), page, changes[0]?.text ?? ''));
@@ -195,7 +195,7 @@ describe('a change on a page whose alternate amends the file', () => {
       const now = withText(given, alternate, moved?.text ?? '');
       expect(now.template('product/noted')?.problems).toEqual([]);
     }
-    // Beside what has no mark: taken away and put there, both in the alternate.
+    // Beside what has no mark: removed and put there, both in the alternate.
     const beside: Action = { kind: 'move', where: 'after', to: own('<p class="note">Two') };
     const [both, ...more] = changes(own('<p class="stock"'), beside);
     expect([both?.path, more]).toEqual([alternate, []]);

@@ -178,7 +178,7 @@ function indented(text: string, indent: string): string {
   return lines.map((one) => (/\S/.test(one) ? indent + one.slice(Math.min(common, one.length)) : '')).join('\n');
 }
 
-/** Where the caret goes in what was put in: between the tags of its first element, else behind it. */
+/** Where the caret goes in what was put in: between the tags of its first element, else after it. */
 function caretIn(given: string): number {
   const empty = />(?=<\/)/.exec(given);
   return empty ? empty.index + 1 : given.length - (given.endsWith('\n') ? 1 : 0);

@@ -59,7 +59,7 @@ export function complete(theme: Theme, file: string, text: string, offset: numbe
 
 const shopName = (theme: Theme): string => theme.layers[theme.layers.length - 1]?.name ?? '';
 
-/** Whether anything of the language's can be written behind this text: a quick look, before a worker is asked. */
+/** Whether anything of the language's can be written after this text: a quick look, before a worker is asked. */
 export const takesSuggestions = (before: string): boolean => placeOf(before) !== null;
 
 type At =
@@ -106,7 +106,7 @@ function closes(tag: string): boolean {
   return false;
 }
 
-/** The text behind the last brace that is not closed; null: there is none. */
+/** The text after the last brace that is not closed; null: there is none. */
 function openBrace(text: string): string | null {
   const at = text.lastIndexOf('{');
   if (at < 0) return null;

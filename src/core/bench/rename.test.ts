@@ -31,7 +31,7 @@ const assigned = (name: string, alternate: string) =>
 describe('a file that gets another path', () => {
   const tile = '<takes name="product" type="Product"><p>{product.name}</p>';
 
-  it('is named anew by templates, fragments and shelves', () => {
+  it('is renamed in templates, fragments and shelves', () => {
     const own = {
       'pieces/note.html': '<p>note</p>',
       'content/default.html': `<draw name="pieces/note"/><a href={fragment('pieces/note')}>pieces/note</a>`,
@@ -111,7 +111,7 @@ describe('a file that gets another path', () => {
     ]);
   });
 
-  it('is named anew as an asset and as an icon, and a picture stays as it is', () => {
+  it('is renamed as an asset and as an icon, and a picture stays as it is', () => {
     const page = `<img src={asset('pic.png')} alt=""/>{icon('star')}{asset('icons/star.svg')}`;
     const own = { 'assets/pic.png': null, 'assets/icons/star.svg': '<svg/>', 'home/default.html': page };
     expect(after({}, own, 'assets/pic.png', 'assets/pictures/boat.png')).toEqual({

@@ -12,7 +12,7 @@ export interface RenamedFile {
 
 /**
  * What becomes of the shop's own files when one of them gets another path, so that every page comes out as before: a
- * piece's alternates move with it, and what names them (templates, shelves, alternates) names them anew. What a layer below
+ * piece's alternates move with it, and what names them (templates, shelves, alternates) takes over the new names. What a layer below
  * has at the old path stays there: an amendment of it goes on amending it, and an alternate of which the shop has no file
  * gets an amendment.
  */

@@ -30,7 +30,7 @@ export const elementSays: Record<string, string> = {
   prepend: 'puts its contents first inside a place',
   append: 'puts its contents last inside a place',
   replace: 'puts its contents in place of what is there',
-  remove: 'takes a place away',
+  remove: 'removes a place',
   move: 'moves a place before, after or into another',
   adjust: 'gives a place attributes: a class is added, others stand in place of its own',
   kept: 'inside replace: what was there',

@@ -14,7 +14,7 @@ export interface Step {
   place: number;
 }
 
-/** A mark of the page as numbers: `12.3` is place 3 in frame 12. Null for what is no mark. */
+/** A mark of the page as numbers: `12.3` is place 3 in frame 12. Null for what is not a mark. */
 export function readMark(mark: string): { frame: number; place: number } | null {
   const [, frame, place] = /^(\d+)\.(\d+)$/.exec(mark) ?? [];
   return frame === undefined ? null : { frame: Number(frame), place: Number(place) };

@@ -228,7 +228,7 @@ export class OptionValueObject extends RecordValue {
 
   /**
    * The variant that choosing this value leads to. What is chosen of the options before this one holds; what is chosen of
-   * those behind it gives way when there is no such variant, or none in stock. So every variant can be come to, and what
+   * those after it gives way when there is no such variant, or none in stock. So every variant is reachable, and what
    * does not exist is not offered.
    */
   get #variant(): VariantRow | null {
@@ -237,10 +237,10 @@ export class OptionValueObject extends RecordValue {
     const chosenOf = (some: OptionRow[]) =>
       some.flatMap(({ values }) => values.flatMap(({ id }) => (chosen?.valueIds.includes(id) ? [id] : [])));
     const before = chosenOf(options.slice(0, Math.max(0, at)));
-    const behind = chosenOf(options.slice(at + 1));
+    const after = chosenOf(options.slice(at + 1));
     const all = (row: VariantRow, ids: number[]) => ids.every((id) => row.valueIds.includes(id));
     const holding = variants.filter((row) => all(row, [...before, this.#row.id]));
-    const same = holding.filter((row) => all(row, behind));
+    const same = holding.filter((row) => all(row, after));
     return same.find((row) => row.stock > 0) ?? holding.find((row) => row.stock > 0) ?? same[0] ?? holding[0] ?? null;
   }
   get url(): Value {

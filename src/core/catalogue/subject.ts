@@ -11,7 +11,7 @@ export interface RuleSubject {
 /** Where an object keeps how it is seen by rules: a symbol, so that no template meets it. */
 export const asSubject: unique symbol = Symbol('subject');
 
-/** How rules see a value; null for what is no subject. */
+/** How rules see a value; null for what is not a subject. */
 export function subjectOf(value: Value | undefined): RuleSubject | null {
   if (typeof value !== 'object' || value === null) return null;
   const seen = (value as { [asSubject]?: () => RuleSubject })[asSubject];

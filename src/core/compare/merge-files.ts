@@ -10,7 +10,7 @@ export interface Content {
 export type MergedFile =
   /** Only this side changed it, or both did the same: it stays as it is. */
   | { kind: 'kept' }
-  /** It is taken over as the other side has it; null: it is taken away. */
+  /** It is taken over as the other side has it; null: it is removed. */
   | { kind: 'taken'; content: Content | null }
   /** Both changed it, in different places: put together. */
   | { kind: 'merged'; text: string }
@@ -23,8 +23,8 @@ const same = (a: Content | null, b: Content | null): boolean => (a?.hash ?? null
 export function mergeFile(both: Content | null, mine: Content | null, theirs: Content | null): MergedFile {
   if (same(mine, theirs) || same(both, theirs)) return { kind: 'kept' };
   if (same(both, mine)) return { kind: 'taken', content: theirs };
-  if (!mine) return { kind: 'conflict', why: 'taken away here, changed there' };
-  if (!theirs) return { kind: 'conflict', why: 'changed here, taken away there' };
+  if (!mine) return { kind: 'conflict', why: 'removed here, changed there' };
+  if (!theirs) return { kind: 'conflict', why: 'changed here, removed there' };
   if (mine.text === null || theirs.text === null || (both && both.text === null))
     return { kind: 'conflict', why: 'changed on both sides, and no text that could be put together' };
   const { text, overlaps } = merged(both?.text ?? '', mine.text, theirs.text);

@@ -36,7 +36,7 @@ describe('how many lines of a page come out different', () => {
     ['none, but empty lines and indentation', 'a\n  b\n', 'a\n\n      b\n', 0],
     ['one changed', 'a\nb\nc\n', 'a\nB\nc\n', 1],
     ['two added', 'a\nc\n', 'a\nb\nb\nc\n', 2],
-    ['one taken away', 'a\nb\nc\n', 'a\nc\n', 1],
+    ['one removed', 'a\nb\nc\n', 'a\nc\n', 1],
     ['one changed, one added', 'a\nb\nc\n', 'A\nb\nc\nd\n', 2],
     ['three in the place of one', 'a\nb\nc\n', 'a\nx\ny\nz\nc\n', 3],
   ];

@@ -25,7 +25,7 @@ export function differingLines({ before, after }: PagePair, prefixes: { before: 
     const one = changes[at];
     if (!one || (!one.added && !one.removed)) continue;
     const next = changes[at + 1];
-    // A line that was changed is told as one taken away and one added.
+    // A line that was changed is told as one removed and one added.
     const pair = next && (next.added || next.removed) ? (next.count ?? 0) : 0;
     lines += Math.max(one.count ?? 0, pair);
     if (pair) at++;

@@ -30,7 +30,7 @@ describe('keeping two places in step', () => {
     it(`was ${was}, here ${here}, there ${there}: ${to ?? 'nothing'}`, () => {
       expect(syncSteps(map(was), map(here), map(there))).toEqual(to === null ? [] : [{ path: 'a', to, hash }]);
     });
-  it('never takes away what only one side knows, and ends the same but for conflicts', () => {
+  it('never removes what only one side knows, and ends the same but for conflicts', () => {
     const hashes = fc
       .dictionary(fc.constantFrom('a', 'b', 'c', 'd'), fc.constantFrom('1', '2', '3'))
       .map((one) => new Map<string, string>(Object.entries(one)));

@@ -6,7 +6,7 @@ export interface SyncStep {
   path: string;
   /** `there`: the other place gets what is here; `here`: this one gets what is there; `conflict`: both changed, neither is touched. */
   to: 'there' | 'here' | 'conflict';
-  /** The content that is taken over; null: it is taken away. Of a conflict the other place's. */
+  /** The content that is taken over; null: it is removed. Of a conflict the other place's. */
   hash: string | null;
 }
 

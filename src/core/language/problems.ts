@@ -73,7 +73,7 @@ export const problemKinds = {
     severity: 'error',
     message: (a) => `do:${a.name} needs an element with do:when, do:or-when or do:each right before it`,
     explanation: 'Only white space and comments may stand between an element and its do:or-when or do:otherwise.',
-    howToFix: 'Move it behind the element with the condition.',
+    howToFix: 'Move it after the element with the condition.',
   },
   'script-attribute': {
     severity: 'error',

@@ -63,7 +63,7 @@ describe('what a form sends', () => {
   });
 });
 
-it('a line of a cart tells what is asked anew, and what no longer', () => {
+it('a line of a cart tells what is asked again, and what no longer', () => {
   const asked = [question({ name: 'end', type: 'choice', label: 'End', options: ['Whipped'], required: true })];
   const line = (value: string) => [{ name: 'end', label: 'End', value }];
   expect([askedAnew(asked, line('Whipped')), askedAnew(asked, line('Cut')), askedAnew(asked, [])]).toEqual([

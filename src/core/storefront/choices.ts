@@ -120,7 +120,7 @@ export function makeFilters(
     if (rows) rows.push(row);
     else byOption.set(row.option, [row]);
   }
-  // Swatches first, then what concerns most of the listing; an option of a few goods among many is no way to look through them.
+  // Swatches first, then what concerns most of the listing; an option of a few goods among many is not a way to look through them.
   const concerns = (option: string) => [...(counts.options.get(option)?.values() ?? [])].reduce((sum, n) => sum + n, 0);
   const swatches = (rows: FacetValueRow[]) => Number(rows.some((row) => row.colour !== ''));
   const options = [...byOption].sort(

@@ -33,7 +33,7 @@ export type ListingView = (typeof listingViews)[number];
 export const viewOf = (query: Record<string, string>, otherwise: ListingView = 'grid'): ListingView =>
   listingViews.find((view) => view === query.view) ?? otherwise;
 
-/** The page number that a query asks for; null for one that is no page number. */
+/** The page number that a query asks for; null for one that is not a page number. */
 export function pageNumber(query: Record<string, string>): number | null {
   if (query.page === undefined) return 1;
   return /^[1-9]\d{0,6}$/.test(query.page) ? Number(query.page) : null;

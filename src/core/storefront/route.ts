@@ -52,7 +52,7 @@ export function pathOf({ kind, slug }: Subject): string {
 }
 
 /**
- * The language that a path names, and the path behind it: `/fr/product/x` is `/product/x` in French. The first of the
+ * The language that a path names, and the path after it: `/fr/product/x` is `/product/x` in French. The first of the
  * shop's languages has no name in addresses.
  */
 export function readLocale(path: string, [first = '', ...others]: readonly string[]): { locale: string; path: string } {

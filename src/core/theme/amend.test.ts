@@ -19,7 +19,7 @@ describe('amending by mark (the agreed cases hold the rest)', () => {
       '<p>0</p><b>y</b>',
     ],
     [
-      'in each turn of a loop, a chain anew',
+      'in each turn of a loop, a chain from its start',
       '<p do:each="x in l" do:mark="a">{x}</p>',
       '<append mark="a"><i do:when="x == 1">one</i><b do:otherwise>more</b></append>',
       '<p>1<i>one</i></p><p>2<b>more</b></p>',
@@ -97,7 +97,7 @@ describe('a place that is not there is told of at its line, and the rest of the 
     ['a mark that is like no other', '<append mark="zzzzzz">x</append>', 'mark', 'There is no mark “zzzzzz”', null],
     ['where a move goes', '<move mark="price" after="ende">', 'mark', 'There is no mark “ende”', 'end'],
     ['a path', '<append at="p:7">x</append>', 'mark', 'at its top stands one <p>', null],
-    ['a path that is none', '<append at="p > > b">x</append>', 'mark', 'is no step of a path', null],
+    ['a path that is none', '<append at="p > > b">x</append>', 'mark', 'is not a step of a path', null],
     ['the inside of what has none', '<append mark="end">x</append>', 'mark', '<hr> has no inside', null],
     ['a move into itself', '<move mark="price" into="price">', 'mark', 'into itself', null],
     ['a move without a where to', '<move mark="price">', 'amend', 'needs where to', null],

@@ -112,7 +112,7 @@ class Amending {
     };
   }
 
-  /** Tells of an entity that only what an amendment took away had ended. */
+  /** Tells of an entity that only what an amendment removed had ended. */
   #settle(node: TemplateNode, at: number): void {
     const { source } = node;
     const told = this.#problems.some((one) => one.code === 'tag' && one.from === at && one.layer === source.layer);
@@ -340,7 +340,7 @@ class Amending {
     const place = copy && this.#find((node) => node === copy)[0];
     if (place) return [place];
     const text = found.element
-      ? `The place “${path}” was taken away by an amendment below`
+      ? `The place “${path}” was removed by an amendment below`
       : `There is no place “${path}” in the file below${found.text}`;
     this.#report('mark', operation.attributes.find((one) => one.name === 'at') ?? operation, { text }, operation);
     return [];
@@ -528,7 +528,7 @@ export function elementAt(nodes: readonly TemplateNode[], path: string): { eleme
   let walked = '';
   for (const step of path.split('>').map((one) => one.trim())) {
     const [, name = '', count] = /^([A-Za-z][\w:-]*?)(?::(\d+))?$/.exec(step) ?? [];
-    if (!name) return { element: null, text: `: “${step}” is no step of a path` };
+    if (!name) return { element: null, text: `: “${step}” is not a step of a path` };
     const wanted = Number(count ?? 1);
     const named = inside.filter((node): node is ElementNode => node.type === 'element' && node.name === name);
     element = named[wanted - 1] ?? null;

@@ -22,7 +22,7 @@ export function inWords({ error, offset, length }: ParseError, text: string): st
   const before = found ? ` before “${found}”` : ' at its end';
   switch (printParseErrorCode(error)) {
     case 'InvalidSymbol':
-      return `“${found}” is no value: texts stand in double quotes; else there are numbers, true, false and null`;
+      return `“${found}” is not a value: texts stand in double quotes; else there are numbers, true, false and null`;
     case 'InvalidNumberFormat':
       return `“${found}” is not a number as JSON writes it`;
     case 'PropertyNameExpected':

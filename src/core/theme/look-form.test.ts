@@ -28,7 +28,7 @@ describe('the form of the look', () => {
     ]);
     expect(settingsOf([base], null)[0]).toMatchObject({ label: 'Accent', group: 'Colours', own: false });
   });
-  it('writes a value where it stands, adds one that is new, takes one away', () => {
+  it('writes a value where it stands, adds one that is new, removes one', () => {
     const own = '{"settings":[{"name":"width","value":900,"note":"kept"},{"name":"shape","value":"flat"}],"mine":1}';
     expect(JSON.parse(withSetting(own, 'width', 1000))).toEqual({
       settings: [
@@ -70,7 +70,7 @@ describe('the form of the look', () => {
     expect(mine(own)).toMatchObject({ own: false, value: 'a' });
     expect(mine(withSetting(own, 'mine', 'b'))).toMatchObject({ own: false, value: 'b', label: 'Mine' });
   });
-  it('that the shop declares anew keeps that when its value is taken away', () => {
+  it('that the shop declares again keeps that when its value is removed', () => {
     const own = '{"settings":[{"name":"accent","label":"Rope red","value":"#a00"}]}';
     expect(JSON.parse(withSetting(own, 'accent', undefined))).toEqual({
       settings: [{ name: 'accent', label: 'Rope red' }],

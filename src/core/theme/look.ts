@@ -27,7 +27,7 @@ export function readLook(text: string): LookSetting[] {
   });
 }
 
-/** How listings of a kind are shown. `filtered` is any listing of which something is chosen; `related` is no page of its own. */
+/** How listings of a kind are shown. `filtered` is any listing of which something is chosen; `related` is not a page of its own. */
 export const listingKinds = ['category', 'filtered', 'tag', 'brand', 'search', 'all', 'related', 'articles'] as const;
 export type ListingLook = (typeof listingKinds)[number];
 

@@ -104,7 +104,7 @@ describe('a shelves.json with mistakes: each is told of at its line, and the res
       expect(theme.shelves.length).toBeGreaterThan(0);
     });
   }
-  it('what is no JSON', () =>
+  it('what is not valid JSON', () =>
     expect(readShelves('{"placements": [').wrong[0]?.text).toBe(
       'shelves.json is not valid JSON: a closing bracket ] is missing at its end',
     ));

@@ -213,7 +213,7 @@ function wrongField(path: string, kind: string | null, { types }: ThemeFacts): s
   let type: Type = subject;
   for (const name of names) {
     const fields = type.object ? types.fields(type.object) : null;
-    if (!fields) return type.kind === 'Record' ? null : `“${path}” goes through what is no object`;
+    if (!fields) return type.kind === 'Record' ? null : `“${path}” goes through what is not an object`;
     const field = fields.get(name);
     if (!field) {
       const near = nearestOf(name, fields.keys());

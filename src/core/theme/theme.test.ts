@@ -39,7 +39,7 @@ describe('compiled templates', () => {
     expect(theme(base, shop).compiled('pieces/b')).toBe(theme(base).compiled('pieces/b'));
     expect(theme(base).compiled('pieces/b', true)).toBe(theme(base).compiled('pieces/b', true));
   });
-  it('are made anew when a file below an amendment changes', () => {
+  it('are rebuilt when a file below an amendment changes', () => {
     const changed = theme({ ...base, 'pieces/a.html': '<p do:mark="a">9</p>' }, shop).compiled('pieces/a');
     expect(changed).not.toBe(theme(base, shop).compiled('pieces/a'));
     expect(changed?.template.source.text).toContain('9');

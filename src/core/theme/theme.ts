@@ -35,7 +35,7 @@ export interface Surroundings {
 
 export type LayerKind = 'base' | 'add-on' | 'shop';
 
-/** One file of a layer. `text` is null for what is no text (pictures, fonts). */
+/** One file of a layer. `text` is null for what is not text (pictures, fonts). */
 export interface LayerFile {
   /** Hash of its bytes: files with one hash are the same. */
   hash: string;

@@ -3,7 +3,7 @@ export type Words = Map<string, string | Record<string, string>>;
 
 const forms = new Set(['zero', 'one', 'two', 'few', 'many', 'other']);
 
-/** Flattens a words file: `{"cart": {"items": {"one": …, "other": …}}}` gives `cart.items`. Throws on what is no JSON object. */
+/** Flattens a words file: `{"cart": {"items": {"one": …, "other": …}}}` gives `cart.items`. Throws on anything but a JSON object. */
 export function readWords(text: string): Words {
   const words: Words = new Map();
   const read: unknown = JSON.parse(text);

@@ -69,7 +69,7 @@ export async function formOf(request: Request): Promise<FormData> {
     const headers = { 'Content-Type': request.headers.get('content-type') ?? '' };
     return await new Response(new Uint8Array(bytes), { headers }).formData();
   } catch {
-    return refuse(400, 'body', 'The request’s body is no form.');
+    return refuse(400, 'body', 'The request’s body is not a form.');
   }
 }
 

@@ -207,7 +207,7 @@ describe('what is sent to do harm is refused, and the server goes on', () => {
     });
     expect([status, sent < 20_000_000]).toEqual(['HTTP/1.1 413 Payload Too Large', true]);
   });
-  it('what is no request', async () => {
+  it('what is not a request', async () => {
     expect(await raw('hello\r\n\r\n')).toBe('HTTP/1.1 400 Bad Request');
   });
 });

@@ -16,7 +16,7 @@ export interface Job {
   asJson?: boolean;
 }
 
-/** What comes back: an answer, or a refusal, which is no fault. */
+/** What comes back: an answer, or a refusal, which is not a fault. */
 export type JobAnswer = { answer: unknown } | { refused: { status: number; body: Refused['body'] } };
 
 interface LaneLimits {

@@ -51,7 +51,7 @@ export type EditName = keyof typeof edits;
  */
 export const services = {
   page(shop: Shop, state: StateRow, ask: PageAsk): SentPage {
-    // A large catalogue's index is no part of a page's time.
+    // A large catalogue's index is not part of a page's time.
     shop.catalogue().index(null);
     const { status, html, questions, timedOut } = pageOf(shop, state, ask);
     return { status, html, questions, timedOut };

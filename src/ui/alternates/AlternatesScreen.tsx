@@ -208,7 +208,7 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
                 })
               }
               onEdit={setRule}
-              onRemove={(one) => edits.edit({ do: 'remove-rule', id: one.id }, 'The rule is taken away.')}
+              onRemove={(one) => edits.edit({ do: 'remove-rule', id: one.id }, 'The rule is removed.')}
               onOrder={(names, seen) =>
                 edits.edit({ do: 'order', ...target, of: 'rules', names, seen }, 'The order is changed.')
               }

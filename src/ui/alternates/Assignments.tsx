@@ -188,7 +188,7 @@ function RuleRow({ rule, number, sign, label, count, chosen, onChoose, onEdit, o
           type="text"
           icon={<DeleteOutlined />}
           aria-label={`Take rule ${number} away`}
-          title="Take it away"
+          title="Remove it"
           onClick={onRemove}
         />
       </span>

@@ -120,13 +120,7 @@ function GroupEditor({ name, parts, facts, depth, onChange, onRemove }: GroupPro
           onChange={(next: GroupName) => onChange(groupWith(next, parts))}
         />
         {onRemove && (
-          <Button
-            size="small"
-            type="text"
-            icon={<CloseOutlined />}
-            aria-label="Take this group away"
-            onClick={onRemove}
-          />
+          <Button size="small" type="text" icon={<CloseOutlined />} aria-label="Remove this group" onClick={onRemove} />
         )}
       </legend>
       {parts.map((part, at) => {
@@ -225,18 +219,12 @@ function LeafEditor({ leaf, facts, onChange, onRemove }: LeafProps) {
         }}
       />
       <ValueEditor leaf={leaf} fact={fact ?? null} currency={facts.currency} onChange={onChange} />
-      <Button
-        size="small"
-        type="text"
-        icon={<CloseOutlined />}
-        aria-label="Take this question away"
-        onClick={onRemove}
-      />
+      <Button size="small" type="text" icon={<CloseOutlined />} aria-label="Remove this question" onClick={onRemove} />
     </div>
   );
 }
 
-/** Digits of a currency behind the point (ISO 4217, by CLDR). */
+/** Decimal places of a currency (ISO 4217, by CLDR). */
 const digitsOf = (currency: string): number =>
   new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits ?? 2;
 

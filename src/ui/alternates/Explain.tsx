@@ -93,7 +93,7 @@ function Explanation({ draft, slug, of }: { draft: string; slug: string; of: Exp
           {pinned && (
             <Button
               size="small"
-              onClick={() => edits.edit({ do: 'pin', ...target, slugs: [slug], alternate: null }, 'Pin taken away.')}
+              onClick={() => edits.edit({ do: 'pin', ...target, slugs: [slug], alternate: null }, 'Pin removed.')}
             >
               Unpin
             </Button>

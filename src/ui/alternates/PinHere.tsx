@@ -36,7 +36,7 @@ export function PinHere({ draft, report, tried, onChanged }: Props) {
     edits.edit(
       { do: 'pin', kind: subject.kind, slugs: [subject.slug], alternate },
       alternate === null
-        ? 'Pin taken away.'
+        ? 'Pin removed.'
         : `${subject.name} pinned to ${choices.find((one) => one.name === alternate)?.label ?? alternate}.`,
       onChanged,
     );

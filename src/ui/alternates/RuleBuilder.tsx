@@ -144,7 +144,7 @@ function Builder({
       },
     };
     edits.mutate(
-      { path: '/edit', body, says: rule === 'new' ? 'The rule stands behind the others.' : 'The rule is changed.' },
+      { path: '/edit', body, says: rule === 'new' ? 'The rule stands after the others.' : 'The rule is changed.' },
       {
         onSuccess: (_: EditAnswer) => {
           forget();
@@ -174,7 +174,7 @@ function Builder({
                   setMade(saved);
                 }}
               >
-                Begin anew
+                Start over
               </Button>
             }
           />

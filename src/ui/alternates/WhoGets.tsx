@@ -161,7 +161,7 @@ export function WhoGets(props: Props) {
           onPin={(slugs, alternate) =>
             edits.edit(
               { do: 'pin', ...target, slugs, alternate },
-              alternate === null ? `${slugs.length} pins taken away.` : `${slugs.length} ${noun} pinned.`,
+              alternate === null ? `${slugs.length} pins removed.` : `${slugs.length} ${noun} pinned.`,
             )
           }
         />

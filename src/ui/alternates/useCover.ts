@@ -17,7 +17,7 @@ interface Known {
 
 const nothing: Known = { coverage: null, problems: null, switches: null, progress: 0, failure: null };
 
-/** Who gets what, worked out on the server line by line; what was known before stays while it is worked out anew. */
+/** Who gets what, worked out on the server line by line; what was known before stays while it is computed again. */
 export function useCover(draft: string, target: TargetItem, on: string | null, by: By, revision: string): Known {
   const [known, setKnown] = useState<Known & { of: string }>({ ...nothing, of: '' });
   const { kind, piece } = target;

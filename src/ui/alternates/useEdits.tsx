@@ -16,7 +16,7 @@ export function useAlternates(draft: string, enabled = true) {
 }
 
 interface Asked {
-  /** Where it is asked for, behind `/alternates`: `/edit`. */
+  /** Where it is asked for, below `/alternates`: `/edit`. */
   path: '' | '/edit' | '/rename' | '/retire' | '/file';
   body: object;
   /** What is said once it is done. */

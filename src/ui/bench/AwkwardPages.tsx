@@ -98,7 +98,7 @@ export function AwkwardPages({ draft, address, tried, prefix, file, edits, unsav
         )}
         {stopped && (
           <Button size="small" onClick={() => setAgain((one) => one + 1)}>
-            Look on
+            Resume
           </Button>
         )}
         {found?.done && <small>{survey?.looked.toLocaleString('en')} looked at</small>}

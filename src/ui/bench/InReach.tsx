@@ -21,7 +21,7 @@ interface Props {
     offset: number;
     frame: number | null;
   } | null;
-  /** Changes when the page or the text was made anew. */
+  /** Changes when the page or the text was rendered again. */
   shown: string;
   unsaved: () => { path: string; text: string }[];
   writable: boolean;

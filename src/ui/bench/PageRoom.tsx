@@ -21,7 +21,7 @@ interface Props {
   onSaid: (message: FromFrame, attended: boolean) => void;
 }
 
-/** A browser has ended a page's process so long after the page is taken away, in milliseconds. */
+/** A browser has ended a page's process so long after the page is removed, in milliseconds. */
 const goneAfter = 700;
 
 /** The page in its frame. One whose scripts never end can be shown without them. */
@@ -33,7 +33,7 @@ export function PageRoom({ ref, draft, address, tried, on, revision, width, hidd
   const withoutScripts = () => {
     setBare(true);
     setStuck(false);
-    // The page that hangs is taken away first: another of the same site would share its process, and hang with it.
+    // The page that hangs is removed first: another of the same site would share its process, and hang with it.
     setAbsent(true);
     setTimeout(() => setAbsent(false), goneAfter);
   };

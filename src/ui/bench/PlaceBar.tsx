@@ -139,7 +139,7 @@ export function PlaceBar(props: Props) {
         ...(inside ? [item('inside', 'Put something inside it', () => put(level, 'append'))] : []),
         item('replace', 'Replace it', () => onDo(targetOf(level), { kind: 'replace', text: '' })),
         item('move', 'Move it elsewhere…', () => onMove(level)),
-        item('remove', 'Take it away', () => onDo(targetOf(level), { kind: 'remove' }), true),
+        item('remove', 'Remove it', () => onDo(targetOf(level), { kind: 'remove' }), true),
       ],
     };
   });

@@ -25,7 +25,7 @@ interface Props {
   /** Mark of the element, and the view it came with; null: none is meant. */
   mark: string | null;
   view: string | null;
-  /** Changes when the page was made anew. */
+  /** Changes when the page was rendered again. */
   shown: string;
   post: (message: ToFrame) => void;
   /** What the page said last of the rules that were asked about. */

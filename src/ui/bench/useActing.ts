@@ -31,7 +31,7 @@ interface Given {
   ownHash: (path: string) => string | null;
   /** Puts another text into the open file. */
   put: (text: string) => void;
-  /** Makes the page anew. */
+  /** Renders the page again. */
   make: () => void;
   point: (on: boolean) => void;
   go: (change: Record<string, string | null>) => void;

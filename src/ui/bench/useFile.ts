@@ -7,7 +7,7 @@ import { dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
 /** A file as it is now, when it changed under the text here. */
 export interface Conflict {
   text: string;
-  /** Null: it was taken away. */
+  /** Null: it was removed. */
   hash: string | null;
   message: string;
   /** The text that both began with; null: it is not known any more. */
@@ -130,7 +130,7 @@ export function useFile(
     return keep;
   }, [load, keep]);
 
-  /** Looks whether the file was saved or taken away elsewhere, and takes over what is newer where nothing is typed. */
+  /** Looks whether the file was saved or removed elsewhere, and takes over what is newer where nothing is typed. */
   const look = useCallback(async () => {
     const now = latest.current;
     if (!now || now.saving || now.conflict || now.layer !== null) return;
@@ -268,7 +268,7 @@ export function useFile(
     [saveOnce],
   );
 
-  /** Puts a text in, as one change that can be taken back. */
+  /** Puts a text in, as one change that can be undone. */
   const put = useCallback(
     (text: string, restored: string | null = null) => {
       const now = latest.current;

@@ -55,7 +55,7 @@ export function useNaming(given: Given) {
   useEffect(() => {
     calls.current = { onDefinition, show };
   });
-  // Made anew for another file only: an editor that is given another aid asks again for the suggestions that it shows.
+  // Made again for another file only: an editor that is given another aid asks again for the suggestions that it shows.
   const aid = useMemo(
     () =>
       // eslint-disable-next-line react-hooks/refs -- what is called here the editor calls on its events, never a render

@@ -83,7 +83,7 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, sh
     [main, origin, draft],
   );
 
-  // A page that was made anew has marks of its own; pieces that were fetched for the one before are gone.
+  // A page that was rendered again has marks of its own; pieces that were fetched for the one before are gone.
   useEffect(() => {
     pieces.current.clear();
     // eslint-disable-next-line react-hooks/set-state-in-effect -- the page outside changed

@@ -244,7 +244,7 @@ if (host !== window) {
       const scripts = patcher.show(data.html);
       state.shown = data.shown;
       outlineMarks(shownMarks, null);
-      // After the frame in which it is painted: a task behind the next one.
+      // After the frame in which it is painted: a task after the next one.
       requestAnimationFrame(() => {
         const channel = new MessageChannel();
         channel.port1.onmessage = () => say({ kind: 'shown', shown: state.shown, scripts });

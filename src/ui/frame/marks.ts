@@ -1,6 +1,6 @@
 import type { Box, Pointed } from '@/contract/frame';
 
-/** Attribute by which the frame's own elements are known: they are no part of the page. */
+/** Attribute by which the frame's own elements are known: they are not part of the page. */
 export const own = 'data-last-own';
 export const markName = 'data-last-at';
 

@@ -7,7 +7,7 @@ import { api, messageOf } from '../shared/api';
 import { Difference } from '../shared/Difference';
 import { When } from '../shared/When';
 
-/** What was done in a draft, the latest first: each change with its files, to be read, named, and taken back as one. */
+/** What was done in a draft, the latest first: each change with its files, to be read, named, and undone as one. */
 export function History({ draft }: { draft: string }) {
   const { message } = App.useApp();
   const queries = useQueryClient();
@@ -20,7 +20,7 @@ export function History({ draft }: { draft: string }) {
   const back = useMutation({
     mutationFn: ({ id }: ChangeItem) => api('DELETE', `/api/drafts/${draft}/history/${id}`),
     onSuccess: (_, { title }) => {
-      void message.success(`Taken back: ${title}`);
+      void message.success(`Undone: ${title}`);
       void queries.invalidateQueries();
     },
   });
@@ -75,7 +75,7 @@ export function History({ draft }: { draft: string }) {
                   <details key={path} open={change.files.length === 1}>
                     <summary>
                       <code>{path}</code>{' '}
-                      <small>{was === null ? 'added' : hash === null ? 'taken away' : 'changed'}</small>
+                      <small>{was === null ? 'added' : hash === null ? 'removed' : 'changed'}</small>
                     </summary>
                     <Difference path={path} a={was} b={hash} />
                   </details>
@@ -86,10 +86,10 @@ export function History({ draft }: { draft: string }) {
                   </Button>
                   {change.undoneBy === null ? (
                     <Button size="small" loading={back.isPending} onClick={() => back.mutate(change)}>
-                      Take it back
+                      Undo it
                     </Button>
                   ) : (
-                    <span className="quiet">taken back</span>
+                    <span className="quiet">undone</span>
                   )}
                 </div>
               </div>

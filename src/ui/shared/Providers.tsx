@@ -30,7 +30,7 @@ function setMode(next: Mode): void {
 
 /**
  * Light or dark, and the way to change it. Each part asks for itself: what is brought to life later begins with what the
- * server wrote, and is drawn anew when that is not so.
+ * server wrote, and is drawn again when that is not so.
  */
 export function useMode(): { mode: Mode; setMode: (mode: Mode) => void } {
   const mode = useSyncExternalStore<Mode>(watchMode, readMode, () => 'light');

@@ -57,7 +57,7 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
   const remove = useMutation({
     mutationFn: () =>
       api('PUT', `/api/drafts/${draft}/files`, {
-        title: `${path} taken away`,
+        title: `${path} removed`,
         files: [{ path, text: null, expected: own }],
       }),
     onSuccess: () => {

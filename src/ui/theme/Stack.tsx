@@ -82,7 +82,7 @@ export function Stack({ draft, table }: { draft: string; table: LayersAnswer }) 
         <Button loading={take.isPending} onClick={() => themeFile.current?.click()}>
           Put a ZIP in the place of the shop’s own files…
         </Button>
-        <p className="quiet">As one change of this draft, which can be taken back.</p>
+        <p className="quiet">As one change of this draft, which can be undone.</p>
         {(
           [
             [versionFile, version.bring, 'Version of a base or add-on'],

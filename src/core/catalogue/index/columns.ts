@@ -22,7 +22,7 @@ export interface ValueCode {
   value: string;
 }
 
-/** Rows by a number that they share, one behind the other: those of `n` stand from `start[n]` to before `start[n + 1]`. */
+/** Rows by a number that they share, one after another: those of `n` stand from `start[n]` to before `start[n + 1]`. */
 export interface Grouped {
   start: Int32Array;
   items: Int32Array;

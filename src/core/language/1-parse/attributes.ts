@@ -21,7 +21,7 @@ interface Manner {
   html: boolean;
 }
 
-/** Reads a start tag from behind its name to behind its `>`, as the HTML standard's tokenizer cuts it. */
+/** Reads a start tag from after its name to after its `>`, as the HTML standard's tokenizer cuts it. */
 export function readAttributes(source: Source, from: number, manner: Manner, problems: Problem[]): Tag {
   const { text } = source;
   const attributes: Attribute[] = [];

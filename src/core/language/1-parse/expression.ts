@@ -76,7 +76,7 @@ class Unreadable {
 }
 
 /**
- * Reads one expression from `from`, not past `limit`. Returns it with the offset behind it (white space skipped),
+ * Reads one expression from `from`, not past `limit`. Returns it with the offset after it (white space skipped),
  * or, after reporting, null with the offset where reading stopped.
  */
 export function readExpression(
@@ -452,7 +452,7 @@ class ExpressionReader {
     this.space();
     const rest = this.text.slice(this.at, this.limit);
     if (!rest || /^[}<]/.test(rest)) {
-      // Where an expression is cut short, its last sign is marked: behind it may be nothing to mark.
+      // Where an expression is cut short, its last sign is marked: after it may be nothing to mark.
       let end = stopped;
       while (end > 1 && isSpace(this.text.charCodeAt(end - 1))) end--;
       return this.fail(end - 1, `The expression ends early: ${wanted} is missing`, end);

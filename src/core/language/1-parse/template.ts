@@ -21,14 +21,14 @@ import { Source } from './source';
 /** Deeper than this is refused: the tree is walked by recursion. */
 const maxNesting = 400;
 
-/** A file of more mistakes is no template: what is said of it should be read by someone. */
+/** A file of more mistakes is not a template: what is said of it should be read by someone. */
 const maxProblems = 200;
 
 /** A template of more nodes is read so far only: everything that follows walks its tree. */
 export const maxNodes = 50_000;
 
 /**
- * Reads a template file. Never fails: what is wrong is reported, and reading goes on behind it.
+ * Reads a template file. Never fails: what is wrong is reported, and reading goes on after it.
  * Time grows with the length of the text only.
  */
 export function parseTemplate(file: string, text: string, layer = ''): Template {
@@ -67,7 +67,7 @@ class TemplateReader {
 
   read(): Template {
     const text = this.#text;
-    // A byte order mark is no part of the text.
+    // A byte order mark is not part of the text.
     if (text.charCodeAt(0) === 0xfeff) this.#at = this.#textFrom = 1;
     while (this.#at < text.length) {
       if (this.#nodes > maxNodes) {
@@ -614,7 +614,7 @@ function insideOf(space: Space, name: string, own: boolean): Space {
   return space !== 'html' && integrationPoints.has(name.toLowerCase()) ? 'html' : space;
 }
 
-/** Where to go on behind an expression that could not be read: past its brace, or at whatever can only be markup. */
+/** Where to go on after an expression that could not be read: past its brace, or at whatever can only be markup. */
 function recovery(text: string, from: number, stopped: number, limit: number): number {
   for (let at = from; at < limit; at++) {
     const code = text.charCodeAt(at);

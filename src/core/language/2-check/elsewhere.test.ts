@@ -161,7 +161,7 @@ describe('facts and fixes that were wrong', () => {
         .map(({ file, code }) => `${file} ${code}`),
     ).toEqual(['product/default.html field']);
   });
-  it('a placement on a shelf that an upper layer took out of its file is no mistake', () => {
+  it('a placement on a shelf that an upper layer took out of its file is not a mistake', () => {
     const shelves = '{"placements": [{"shelf": "s", "piece": "pieces/a"}]}';
     const base = { 'product/default.html': '<shelf name="s"></shelf>', 'pieces/a.html': 'a', 'shelves.json': shelves };
     expect(strict([base, { 'product/default.html': '<p>mine</p>' }]).checkAll()).toEqual([]);
@@ -179,7 +179,7 @@ describe('a JSON file that cannot be read says what is wrong with it', () => {
     ['{"placements" []}', 'shelves.json is not valid JSON: a colon is missing before “[”'],
     [
       "{'placements': []}",
-      "shelves.json is not valid JSON: “'placements'” is no value: texts stand in double quotes; else there are numbers, true, false and null",
+      "shelves.json is not valid JSON: “'placements'” is not a value: texts stand in double quotes; else there are numbers, true, false and null",
     ],
   ];
   for (const [text, says] of table)
@@ -192,7 +192,7 @@ describe('a JSON file that cannot be read says what is wrong with it', () => {
       ['words/en.json', 'words/en.json is not valid JSON: a comma too many stands before “}”'],
     ]);
   });
-  it('a byte order mark is no mistake', () =>
+  it('a byte order mark is not a mistake', () =>
     expect(themeOf({ 'words/en.json': '\ufeff{"a": "b"}' }).phrase('a')).toBe('b'));
 });
 

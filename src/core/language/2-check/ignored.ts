@@ -55,7 +55,7 @@ export function checkIgnored(element: ElementNode, report: Report): void {
     report('ignored', opening(element), { text: `What stands in <${name}> is never printed: do:json fills it` });
   if (directives.wrapWhen && raw)
     report('ignored', opening(element), {
-      text: `do:wrap-when has no effect on <${name}>: without its tags its contents would be seen. do:when takes it away whole`,
+      text: `do:wrap-when has no effect on <${name}>: without its tags its contents would be seen. do:when removes it whole`,
     });
   if (directives.asWritten && directives.json)
     report('ignored', opening(element), { text: 'do:json has no effect beside do:as-written' });

@@ -38,7 +38,7 @@ export function checkReference(call: Call, template: Template, theme: ThemeFacts
       break;
     case 'day':
       if (!Day.read(name))
-        report('kind', first, { text: `“${name}” is no day, and gives none: write it as 2026-03-01` });
+        report('kind', first, { text: `“${name}” is not a day, and gives none: write it as 2026-03-01` });
       break;
     case 'filled': {
       const gaps = gapsOf(template);

@@ -64,7 +64,7 @@ export class ExpressionWriter {
     return `\u0001${this.#kept.indexOf(found)}\u0001`;
   }
 
-  /** Where the fields of a path of plain fields are kept; null for what is no such path. */
+  /** Where the fields of a path of plain fields are kept; null for any other expression. */
   #path(expression: Expression): { kept: Map<string, Kept>; path: string } | null {
     if (expression.kind === 'name') {
       const known = this.scope.find(expression.name);

@@ -440,7 +440,7 @@ class Generator {
       });
     }
     const test = tests.join(' && ');
-    // The first of a chain begins it anew; each tells the next whether one of them was there.
+    // The first of a chain starts it over; each tells the next whether one of them was there.
     if (!chain) return [key, `${test} ? ${body} : undefined`];
     return [key, `(${gate ? '' : `${chain} = false, `}${test} && (${chain} = true)) ? ${body} : undefined`];
   }

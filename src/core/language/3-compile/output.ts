@@ -81,7 +81,7 @@ export class Output {
   #flush(): void {
     this.#endText();
     if (!this.#parts.length) return;
-    // One statement a run: the pieces are joined first, then put behind the page.
+    // One statement a run: the pieces are joined first, then put after the page.
     this.#code += `o += ${this.#parts.map(written).join(' + ')};\n`;
     this.#parts = [];
   }

@@ -162,7 +162,7 @@ export class Render implements FunctionContext {
     this.currency = typeof currency === 'string' ? currency : 'GBP';
     this.trace = options.traced ? new Trace() : null;
     if (this.trace) this.trace.page = page;
-    // Marks are no part of the page, and have room of their own.
+    // Marks are not part of the page, and have room of their own.
     this.size = (options.size ?? maxPage) * (options.traced ? 2 : 1);
     this.#maxText = options.size ? options.size >> 2 : maxText;
     this.#room = this.size;

@@ -169,7 +169,7 @@ export const helpers = {
     return folded ? start + folded + quote : '';
   },
 
-  /** A further class, or several, behind those that are there. */
+  /** A further class, or several, after those that are there. */
   cl(value: Value, rt: Render): string {
     const names = classNames(value, rt).replace(/\s+/g, ' ').trim();
     if (names.length > long) rt.long(names.length);

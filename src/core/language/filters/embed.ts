@@ -20,7 +20,7 @@ export const embed: Filter = {
   },
 };
 
-/** What stands for `{id}` in a link, by its pattern; null when the link is not of that pattern. A query behind it is passed over. */
+/** What stands for `{id}` in a link, by its pattern; null when the link is not of that pattern. A query after it is passed over. */
 function idOf(share: string, link: string): string | null {
   const [before = '', after = ''] = share.split('{id}');
   if (!link.startsWith(before)) return null;

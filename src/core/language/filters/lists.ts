@@ -20,7 +20,7 @@ import type { ByItem, Filter, FilterContext, ItemFilter } from './table';
 const isNone = (value: Value) => value === null || value === undefined;
 const whole = (value: Value): number | null => (typeof value === 'number' ? Math.max(0, Math.trunc(value)) : null);
 
-/** The items, charged for. Text is no list here. */
+/** The items, charged for. Text is not a list here. */
 function itemsOf(context: FilterContext, value: Value): Value[] {
   const items = asList(value);
   context.charge(items.length);

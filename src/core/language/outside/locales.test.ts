@@ -11,7 +11,7 @@ const shown = (text: string, v: never | number | Money | Day, locale: string) =>
   decodeHTML(printed(text, { v }, { locale }));
 
 describe('minor units of currencies, against the ISO 4217 table of the package currency-codes', () => {
-  // Funds, metals and testing codes have no minor unit, and Intl gives its default; those are no shop's currency. Intl (CLDR)
+  // Funds, metals and testing codes have no minor unit, and Intl gives its default; those are not shop's currency. Intl (CLDR)
   // differs from ISO 4217 where coins went out of use: its figures are what customers see, and are listed here.
   const differing = new Set(
     currencies.filter(({ code, digits }) => !/^X/.test(code) && minorDigits(code) !== digits).map(({ code }) => code),

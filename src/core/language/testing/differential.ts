@@ -84,7 +84,7 @@ function read(html: string, scripting: boolean): Reading {
 }
 
 const bases = ['http://shop.example/product/x', 'https://shop.example/product/x'];
-/** An address by the URL Standard, as Node has it: scheme and host; null for what is no address. */
+/** An address by the URL Standard, as Node has it: scheme and host; null for what is not an address. */
 function addressed(address: string, base: string): { protocol: string; host: string } | null {
   try {
     const { protocol, host } = new URL(address, base);

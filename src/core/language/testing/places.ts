@@ -21,7 +21,7 @@ export const places: Record<string, string> = {
   style: '<p style="color: {v}; width: 3px">x</p>',
   'an address in a style': '<p style="background: url({v})">x</p>',
   'an address': '<a href="{v}">x</a>',
-  'an address behind a slash': '<a href="/{v}">x</a>',
+  'an address after a slash': '<a href="/{v}">x</a>',
   'a later piece of an address': '<a href="/a/{v}/b?c={v}#{v}">x</a>',
   'a picture’s address': '<img src="{v}" alt="{v}">',
   candidates: '<img srcset="{v} 1x, {v} 2x" alt="">',

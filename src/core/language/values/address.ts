@@ -112,7 +112,7 @@ function encodeWhole(value: string): string {
     .replace(/%(?![0-9A-Fa-f]{2})/g, '%25');
 }
 
-/** Index of the last character that is neither a control nor a space; a loop, since a pattern would look from every space anew. */
+/** Index of the last character that is neither a control nor a space; a loop, since a pattern would look again from every space. */
 function lastVisible(text: string): number {
   let at = text.length - 1;
   while (at >= 0 && text.charCodeAt(at) <= 32) at--;

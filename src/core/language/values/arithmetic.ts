@@ -2,7 +2,7 @@ import { minorDigits } from './currencies';
 import type { Meter } from './meter';
 import { Day, dayOf, Html, Money, type Value } from './values';
 
-/** A result to 15 significant decimal digits, which every double holds (IEEE 754): 0.1 + 0.2 is 0.3. None for what is no number. */
+/** A result to 15 significant decimal digits, which every double holds (IEEE 754): 0.1 + 0.2 is 0.3. None for what is not a number. */
 function decimal(n: number): number | null {
   if (Number.isSafeInteger(n)) return n || 0;
   return Number.isFinite(n) ? Number(n.toPrecision(15)) : null;

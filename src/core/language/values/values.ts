@@ -28,7 +28,7 @@ export function isRecord(value: unknown): value is RecordValue {
   return value instanceof RecordValue;
 }
 
-/** Stands for whatever is no record: it has no field of any name. */
+/** Stands for whatever is not a record: it has no field of any name. */
 export const noRecord: RecordValue = Object.freeze(new RecordValue());
 
 /** A value's fields: of a record and a Day; of anything else none. */

@@ -28,7 +28,7 @@ export interface EditorHandle {
   showLine: (line: number) => void;
   /** Writes at the caret, over what is selected. */
   write: (text: string) => void;
-  /** Changes stretches of the text, as one step to take back. */
+  /** Changes stretches of the text, as one step to undo. */
   change: (edits: { from: number; to: number; text: string }[]) => void;
   explain: () => void;
   nextProblem: (back: boolean) => void;
@@ -57,7 +57,7 @@ interface Props {
   ref: Ref<EditorHandle>;
 }
 
-/** Texts as they stood in the editor, with all that can be taken back, for as long as the workbench is open. */
+/** Texts as they stood in the editor, with all that can be undone, for as long as the workbench is open. */
 const kept = new Map<string, unknown>();
 const withHistory = { history: historyField };
 const mostKept = 40;
@@ -184,7 +184,7 @@ export function SourceEditor(props: Props) {
     };
   }, [key, path]);
 
-  // A text that comes from elsewhere is put in as one change, which can be taken back like any other.
+  // A text that comes from elsewhere is put in as one change, which can be undone like any other.
   useEffect(() => {
     const now = view.current;
     if (!now || now.state.doc.toString() === text) return;

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { retitleRequest } from '@/contract/theme';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
-import { changeOf, takeBack } from '@/server/history';
+import { changeOf, undoChange } from '@/server/history';
 import { answer, bodyOf, byContract } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
@@ -25,11 +25,11 @@ export function PUT(request: Request, context: Context): Promise<Response> {
   });
 }
 
-/** Takes a change back, as a change of its own. */
+/** Undoes a change, as a change of its own. */
 export function DELETE(request: Request, context: Context): Promise<Response> {
   return answer(async () => {
     const { draft, id } = await asked(context);
-    takeBack(shop(), draft, id, authorOf(request));
+    undoChange(shop(), draft, id, authorOf(request));
     return {};
   });
 }
