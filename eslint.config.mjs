@@ -30,7 +30,21 @@ const config = [
     },
   },
   {
-    // The fixture's use() is no React hook.
+    // Every SQL text of the project is in src/store: a schema that changes is changed in one place.
+    files: ['src/**'],
+    ignores: ['src/store/**', '**/*.test.ts', 'src/**/testing/**'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...['Literal[value=', 'TemplateElement[value.raw='].map((node) => ({
+          selector: `${node}/^\\s*(SELECT|INSERT INTO|UPDATE \\w+ SET|DELETE FROM|WITH \\w+ AS|PRAGMA|CREATE TABLE|BEGIN)\\b/]`,
+          message: 'SQL belongs into src/store.',
+        })),
+      ],
+    },
+  },
+  {
+    // The fixture's use() is not a React hook.
     files: ['e2e/**'],
     rules: { 'react-hooks/rules-of-hooks': 'off' },
   },

@@ -25,6 +25,7 @@ import { sayCondition, sayDays } from '@/core/alternates/words';
 import { renamedFiles } from '@/core/bench/rename';
 import { usesOf } from '@/core/bench/things';
 import type { Theme } from '@/core/theme/theme';
+import { attributeNames, attributeValues, fieldValues, productTypes } from '@/store/facts';
 import { namesOfSubjects } from '@/store/subjects';
 import type { FileWrite, StateRow } from '@/store/themes';
 import { applied, type Edit } from './edits';
@@ -82,13 +83,8 @@ export function alternatesOf(shop: Shop, draft: StateRow): AlternatesAnswer {
   const pages = targets.filter(({ piece }) => piece === undefined);
   const pieces = targets.filter(({ piece }) => piece !== undefined);
   const day = today();
-  return { types: typesOf(shop), wrong, targets: [...pages, ...pieces], today: day, version: `${key} ${day}` };
+  return { types: productTypes(shop.sql), wrong, targets: [...pages, ...pieces], today: day, version: `${key} ${day}` };
 }
-
-const typesOf = (shop: Shop): string[] =>
-  shop.sql
-    .all<{ type: string }>("SELECT DISTINCT type FROM product WHERE type <> '' ORDER BY type")
-    .map(({ type }) => type);
 
 function templateItem(
   theme: Theme,
@@ -126,7 +122,7 @@ export function factsOfKind(shop: Shop, kind: SubjectKind): FactsOfKind {
   const options = {
     tag: () => named(source.allTags()),
     brand: () => named(source.brands()),
-    type: () => plain(typesOf(shop)),
+    type: () => plain(productTypes(shop.sql)),
     category: () => {
       const rows = source.categories();
       const depth = (id: number | null, seen: number[] = []): number => {
@@ -152,20 +148,17 @@ export function factsOfKind(shop: Shop, kind: SubjectKind): FactsOfKind {
     options: of ? options[of]() : kind === 'listing' && fixed[fact] ? plain(fixed[fact]) : null,
   }));
   /** Texts that there are; null for more than one would choose from. */
-  const most = 200;
-  const distinct = (query: string, ...values: unknown[]) => {
-    const found = shop.sql.all<{ value: string }>(`${query} LIMIT ${most + 1}`, ...values).map(({ value }) => value);
-    return found.length > most ? null : plain(found);
-  };
+  const maxOptions = 200;
+  const listed = (found: string[]) => (found.length > maxOptions ? null : plain(found));
   if (kind === 'product') {
-    for (const { name } of shop.sql.all<{ name: string }>('SELECT DISTINCT name FROM attribute ORDER BY name'))
+    for (const name of attributeNames(shop.sql))
       facts.push({
         fact: 'attribute',
         name,
         label: `attribute ${name}`,
         type: 'text',
         unit: '',
-        options: distinct('SELECT DISTINCT value FROM attribute WHERE name = ? ORDER BY value', name),
+        options: listed(attributeValues(shop.sql, name, maxOptions + 1)),
       });
   }
   if (kind === 'product' || kind === 'category') {
@@ -177,15 +170,7 @@ export function factsOfKind(shop: Shop, kind: SubjectKind): FactsOfKind {
         label: name,
         type: text,
         unit,
-        options:
-          type === 'text'
-            ? distinct(
-                `SELECT DISTINCT v.value FROM field_value v JOIN field_definition d ON d.id = v.definition_id
-                 WHERE d.subject = ? AND d.key = ? AND v.value <> '' ORDER BY v.value`,
-                kind,
-                key,
-              )
-            : null,
+        options: type === 'text' ? listed(fieldValues(shop.sql, kind, key, maxOptions + 1)) : null,
       });
     }
   }

@@ -23,6 +23,7 @@ import { problemsOf } from '@/core/alternates/problems';
 import { Matcher, type FactTable } from '@/core/alternates/table';
 import { subjectOf } from '@/core/catalogue/subject';
 import { World } from '@/core/catalogue/world';
+import { catalogueState, changedProducts } from '@/store/facts';
 import { factTable } from '@/store/fact-tables';
 import { groupsOf, namesAt, type Groups } from '@/store/groups';
 import type { StateRow } from '@/store/themes';
@@ -59,9 +60,7 @@ export class Covers {
   /** Subjects of a target in columns, brought up to the catalogue's revision. */
   #table(target: Target, alternates: Alternates): Table {
     const { sql } = this.shop;
-    const { revision, whole } = sql.get<{ revision: number; whole: number }>(
-      'SELECT revision, whole FROM catalogue_state',
-    ) as { revision: number; whole: number };
+    const { revision, whole } = catalogueState(sql);
     const searches = target.kind === 'listing' ? searchesIn(alternates, target) : [];
     const withCategories = target.kind === 'listing' && target.piece !== undefined;
     const key = JSON.stringify([target.kind, withCategories, searches]);
@@ -85,15 +84,11 @@ export class Covers {
   #patch(kept: Table, target: Target, revision: number): boolean {
     if (target.kind !== 'product')
       return target.kind === 'content' || target.kind === 'article' || target.kind === 'home';
-    const rows = this.shop.sql.all<{ id: number; slug: string }>(
-      'SELECT id, slug FROM product WHERE revision > ? LIMIT ?',
-      kept.revision,
-      mostPatched + 1,
-    );
-    if (rows.length + kept.table.changed.size > mostPatched) return false;
+    const changed = changedProducts(this.shop.sql, kept.revision, mostPatched + 1);
+    if (changed.length + kept.table.changed.size > mostPatched) return false;
     const world = new World(this.shop.catalogue(), (path) => path, '/');
     const places: number[] = [];
-    for (const product of world.productsById(rows.map(({ id }) => id))) {
+    for (const product of world.productsById(changed)) {
       const subject = subjectOf(product);
       const [place] = subject ? kept.table.placesOf(subject.slug) : [];
       if (!subject || place === undefined) return false;

@@ -1,4 +1,5 @@
 import { localePrefix, pathOf, type Subject } from '@/core/storefront/route';
+import { indexedSubjects } from '@/store/subjects';
 import type { StateRow } from '@/store/themes';
 import { prefixOf } from './page';
 import type { Shop } from './shop';
@@ -11,14 +12,7 @@ const escaped = (text: string): string =>
 
 /** Every page that search engines are to know, without filters, orders and carts; articles with their day. */
 function subjects(shop: Shop): (Subject & { day: string })[] {
-  const rows = shop.sql.all<Subject & { day: string }>(
-    `SELECT 'category' AS kind, slug, '' AS day FROM category WHERE parent_id IS NOT NULL OR product_count > 0
-     UNION ALL SELECT 'content', slug, '' FROM content
-     UNION ALL SELECT 'article', slug, added FROM article
-     UNION ALL SELECT 'listing', 'tag/' || t.slug, '' FROM tag t WHERE EXISTS (SELECT 1 FROM product_tag WHERE tag_id = t.id)
-     UNION ALL SELECT 'listing', 'brand/' || b.slug, '' FROM brand b WHERE EXISTS (SELECT 1 FROM product WHERE brand_id = b.id)
-     UNION ALL SELECT 'product', slug, '' FROM product`,
-  );
+  const rows = indexedSubjects(shop.sql);
   const fixed = (kind: Subject['kind'], slug = '') => ({ kind, slug, day: '' });
   const articles = rows.some((row) => row.kind === 'article') ? [fixed('articles')] : [];
   return [fixed('home'), fixed('listing', 'all'), ...articles, ...rows];

@@ -11,6 +11,7 @@ import type { Page } from '@/core/storefront/page';
 import { localePrefix, pathOf, readLocale } from '@/core/storefront/route';
 import type { Layer, Theme } from '@/core/theme/theme';
 import { unmarked } from '@/core/theme/mark';
+import { typeOfProduct } from '@/store/facts';
 import type { StateRow } from '@/store/themes';
 import { layerItem } from './files';
 import { fragmentOf, pageOf, prefixOf, type PageAsk } from './page';
@@ -53,10 +54,7 @@ function choicesFor(
   { subject, choice, drawn }: Page,
 ): PageAnswer['choices'] {
   const kind = choice.template.split('/')[0] as string;
-  const product =
-    subject?.kind === 'product'
-      ? shop.sql.get<{ type: string }>('SELECT type FROM product WHERE slug = ?', subject.slug)
-      : undefined;
+  const type = subject?.kind === 'product' ? typeOfProduct(shop.sql, subject.slug) : null;
   const names = new Set(drawn.map(({ name }) => name));
   return [
     { name: 'default', label: 'default' },
@@ -67,7 +65,7 @@ function choicesFor(
         const drawsIt = names.has(one.piece) || names.has(template) || tried === template;
         return drawsIt ? [{ name: template, label: `${one.label} in ${one.piece}` }] : [];
       }
-      const meant = !one.types.length || product === undefined || one.types.includes(product.type);
+      const meant = !one.types.length || type === null || one.types.includes(type);
       return one.kind === kind && (meant || choice.template === template) ? [{ name: one.name, label: one.label }] : [];
     }),
   ];

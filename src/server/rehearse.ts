@@ -2,12 +2,14 @@ import { templateOf } from '@/core/alternates/alternates';
 import type { Problem } from '@/core/language';
 import { makeErrorPage, type Page } from '@/core/storefront/page';
 import { pathOf, subjectKinds, type Subject } from '@/core/storefront/route';
+import { longestTags, sampleOf } from '@/store/samples';
+import { isStoredKind } from '@/store/subjects';
 import type { StateRow } from '@/store/themes';
 import { pageOf, requestOf } from './page';
 import type { Shop } from './shop';
 
 /** Pages of each kind that are made for each of its templates, besides its awkward ones. */
-const sample = 6;
+const sampleSize = 6;
 /** A rehearsal ends after so many pages that cannot be made: the first says enough. */
 const maxFaults = 5;
 
@@ -73,39 +75,8 @@ const kinds = [...subjectKinds, 'not-found'] as const;
 
 /** Slugs of awkward subjects of a kind, and of a sample spread over all of them. */
 function subjectsOf(shop: Shop, kind: Subject['kind'] | 'not-found'): string[] {
-  if (kind === 'listing') {
-    const tags = shop.sql.all<{ slug: string }>('SELECT slug FROM tag ORDER BY length(name) DESC, id LIMIT 2');
-    return ['all', 'search', ...tags.map(({ slug }) => `tag/${slug}`)];
-  }
-  const awkward: Partial<Record<typeof kind, string[]>> = {
-    product: [
-      'SELECT slug FROM product ORDER BY length(name) DESC, id LIMIT 1',
-      'SELECT slug FROM product ORDER BY (SELECT count(*) FROM variant v WHERE v.product_id = product.id) DESC, id LIMIT 1',
-      'SELECT slug FROM product ORDER BY (SELECT count(*) FROM variant v WHERE v.product_id = product.id), id LIMIT 1',
-      'SELECT slug FROM product ORDER BY (SELECT count(*) FROM product_tag t WHERE t.product_id = product.id) DESC, id LIMIT 1',
-      'SELECT slug FROM product ORDER BY (SELECT sum(max(v.stock, 0)) FROM variant v WHERE v.product_id = product.id), id LIMIT 1',
-      'SELECT slug FROM product ORDER BY brand_id IS NOT NULL, id LIMIT 1',
-    ],
-    category: [
-      'SELECT slug FROM category ORDER BY product_count DESC, id LIMIT 1',
-      'SELECT slug FROM category ORDER BY product_count, id LIMIT 1',
-      'SELECT slug FROM category ORDER BY length(name) DESC, id LIMIT 1',
-    ],
-    content: ['SELECT slug FROM content ORDER BY id LIMIT 2'],
-    article: ['SELECT slug FROM article ORDER BY id LIMIT 2'],
-  };
-  const queries = awkward[kind];
-  if (!queries) return [''];
-  const { n, last } = shop.sql.get<{ n: number; last: number }>(
-    `SELECT count(*) AS n, coalesce(max(id), 0) AS last FROM ${kind}`,
-  ) ?? { n: 0, last: 0 };
-  const spread = n
-    ? Array.from({ length: sample }, (_, at) => Math.floor((last * at) / sample)).flatMap((from) =>
-        shop.sql.all<{ slug: string }>(`SELECT slug FROM ${kind} WHERE id > ? ORDER BY id LIMIT 1`, from),
-      )
-    : [];
-  const found = [...queries.flatMap((sql) => shop.sql.all<{ slug: string }>(sql)), ...spread];
-  return [...new Set(found.map(({ slug }) => slug))];
+  if (kind === 'listing') return ['all', 'search', ...longestTags(shop.sql, 2).map((slug) => `tag/${slug}`)];
+  return isStoredKind(kind) ? sampleOf(shop.sql, kind, sampleSize) : [''];
 }
 
 /** The page for when nothing else can be made, in each of the shop's languages; none where the theme has no such template. */

@@ -1,4 +1,5 @@
 import { catalogueFile, type CatalogueDraft, type CatalogueFile } from '@/contract/catalogue-file';
+import { hasShop } from '@/store/facts';
 import { importCatalogue } from '@/store/import';
 import { putMedia } from '@/store/media';
 import type { Shop } from './shop';
@@ -22,7 +23,7 @@ export interface Seed {
 export function seed(shop: Shop, { catalogue, more = [], pictures, base, addOns, now }: Seed): boolean {
   const { sql, themes } = shop;
   const filled = themes.transaction(() => {
-    if (sql.get('SELECT 1 FROM shop')) return false;
+    if (hasShop(sql)) return false;
     const file = catalogueFile.parse(catalogue);
     function* products() {
       yield* file.products;

@@ -1,6 +1,7 @@
 import { Surveyor, surveyLookup, type Survey } from '@/core/bench/awkward';
 import { readPath, type Subject } from '@/core/storefront/route';
 import { tracedPages } from '@/core/storefront/page';
+import { countOfKind, isStoredKind } from '@/store/subjects';
 import type { StateRow } from '@/store/themes';
 import { prefixOf, today, tracedTimeoutMs } from './page';
 import type { Shop, UnsavedText } from './shop';
@@ -31,7 +32,7 @@ export function* survey(shop: Shop, draft: StateRow, ask: SurveyAsk, now: () => 
   const kind: Subject['kind'] = readPath(ask.path)?.kind ?? 'product';
   const source = shop.catalogue();
   const surveyor = new Surveyor(ask.template);
-  const of = countOf(shop, kind);
+  const of = isStoredKind(kind) ? countOfKind(shop.sql, kind) : 0;
   const request = {
     theme,
     alternates,
@@ -51,9 +52,4 @@ export function* survey(shop: Shop, draft: StateRow, ask: SurveyAsk, now: () => 
     yield { survey: surveyor.survey(), of, done: false };
   }
   yield { survey: surveyor.survey(), of: surveyor.looked, done: true };
-}
-
-function countOf(shop: Shop, kind: Subject['kind']): number {
-  const table = { product: 'product', category: 'category', content: 'content', article: 'article' }[kind as string];
-  return table ? (shop.sql.get<{ n: number }>(`SELECT count(*) AS n FROM ${table}`)?.n ?? 0) : 0;
 }

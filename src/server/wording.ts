@@ -4,6 +4,7 @@ import { formatFor } from '@/core/language';
 import { Money, Day } from '@/core/language/values/values';
 import { printed } from '@/core/language/3-compile/runtime';
 import { unmetered } from '@/core/language/values/meter';
+import { productTypes } from '@/store/facts';
 import type { Shop } from './shop';
 
 type Of = NonNullable<FactSpec['of']>;
@@ -19,9 +20,7 @@ export function wordingOf(shop: Shop): Wording & { has(of: Of, slug: string): bo
     if (of === 'tag') return source.allTags();
     if (of === 'category') return source.categories();
     if (of === 'brand') return source.brands();
-    return shop.sql
-      .all<{ type: string }>("SELECT DISTINCT type FROM product WHERE type <> ''")
-      .map(({ type }) => ({ slug: type, name: type }));
+    return productTypes(shop.sql).map((type) => ({ slug: type, name: type }));
   };
   const names = (of: Of): Map<string, string> => {
     let found = named.get(of);

@@ -59,3 +59,31 @@ export function countSubjects(sql: Statements): Record<string, number> {
   const rows = sql.all<{ kind: string; n: number }>(`SELECT kind, count(*) AS n FROM (${all}) GROUP BY kind`);
   return Object.fromEntries(rows.map((row) => [row.kind, row.n]));
 }
+
+/** A page for search engines: `day` is when it was last changed (ISO 8601), '' where that is not known. */
+export interface IndexedSubject {
+  kind: 'category' | 'content' | 'article' | 'listing' | 'product';
+  slug: string;
+  day: string;
+}
+
+/** Subjects that search engines are to know: without empty top categories, and tags and brands of no product. */
+export function indexedSubjects(sql: Statements): IndexedSubject[] {
+  return sql.all(
+    `SELECT 'category' AS kind, slug, '' AS day FROM category WHERE parent_id IS NOT NULL OR product_count > 0
+     UNION ALL SELECT 'content', slug, '' FROM content
+     UNION ALL SELECT 'article', slug, added FROM article
+     UNION ALL SELECT 'listing', 'tag/' || t.slug, '' FROM tag t WHERE EXISTS (SELECT 1 FROM product_tag WHERE tag_id = t.id)
+     UNION ALL SELECT 'listing', 'brand/' || b.slug, '' FROM brand b WHERE EXISTS (SELECT 1 FROM product WHERE brand_id = b.id)
+     UNION ALL SELECT 'product', slug, '' FROM product`,
+  );
+}
+
+/** Kinds of page that are kept as rows of their own. */
+export type StoredKind = 'product' | 'category' | 'content' | 'article';
+export const isStoredKind = (kind: string): kind is StoredKind =>
+  kind === 'product' || kind === 'category' || kind === 'content' || kind === 'article';
+
+export function countOfKind(sql: Statements, kind: StoredKind): number {
+  return sql.get<{ n: number }>(`SELECT count(*) AS n FROM ${kind}`)?.n ?? 0;
+}
