@@ -1,3 +1,4 @@
+import type { UnsavedText } from './ask';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { z } from 'zod';
 import type { changeRequest, ReachAnswer, reachRequest, ViewAnswer, viewRequest } from '@/contract/api';
@@ -8,7 +9,7 @@ import { draftOf } from './files';
 import { pageOf } from './page';
 import { makeAlternate } from './alternates';
 import { changeAt, reachAt, viewPage } from './preview';
-import type { Shop, UnsavedText } from './shop';
+import type { Shop } from './shop';
 import { demoShop } from './testing/demo-shop';
 
 let shop: Shop;

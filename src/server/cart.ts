@@ -1,3 +1,4 @@
+import type { PageAsk } from './ask';
 import { randomBytes } from 'node:crypto';
 import { z } from 'zod';
 import type { CartState } from '@/core/catalogue/cart';
@@ -15,7 +16,7 @@ import { Allowance } from './http/allowance';
 import { limitedText } from './http/answers';
 
 import { inThread, type SentPage } from './jobs/services';
-import { prefixOf, type PageAsk } from './page';
+import { prefixOf } from './page';
 import type { Shop } from './shop';
 
 const cookie = 'last_cart';

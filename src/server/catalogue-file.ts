@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path';
 import { catalogueFile, type CatalogueFile } from '@/contract/catalogue-file';
 import { exportCatalogue } from '@/store/export';
 import { StoredCatalogue } from '@/store/catalogue';
-import { openDatabase } from '@/store/database';
+import { openDatabase } from '@/store/open';
 import { CatalogueFileError, importCatalogue, removeCatalogue } from '@/store/import';
 import { allMedia, putMedia } from '@/store/media';
 import { Statements } from '@/store/statements';

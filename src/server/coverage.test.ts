@@ -8,7 +8,7 @@ import { Matcher } from '@/core/alternates/table';
 import { subjectOf } from '@/core/catalogue/subject';
 import { World } from '@/core/catalogue/world';
 import { factTable } from '@/store/fact-tables';
-import { openDatabase } from '@/store/database';
+import { openDatabase } from '@/store/open';
 import { Statements } from '@/store/statements';
 import { StoredCatalogue } from '@/store/catalogue';
 import { retireTag } from '@/store/tags';

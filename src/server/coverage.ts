@@ -1,3 +1,4 @@
+import type { MadeTheme } from './ask';
 import type {
   CoverageItem,
   CoverLine,
@@ -28,7 +29,7 @@ import { factTable } from '@/store/fact-tables';
 import { groupsOf, namesAt, type Groups } from '@/store/groups';
 import type { StateRow } from '@/store/themes';
 import { today } from './page';
-import type { MadeTheme, Shop } from './shop';
+import type { Shop } from './shop';
 import { wordingOf } from './wording';
 
 /** Days ahead for which switches are told. */

@@ -1,10 +1,11 @@
+import type { MadeTheme } from './ask';
 import type { DifferingPage } from '@/contract/theme';
 import { differingLines } from '@/core/compare/pages';
 import { pathOf } from '@/core/storefront/route';
 import { findSubjects } from '@/store/subjects';
 import type { StateRow } from '@/store/themes';
 import { pageOf, prefixOf } from './page';
-import type { MadeTheme, Shop } from './shop';
+import type { Shop } from './shop';
 
 /** What was found so far of the pages that come out different. */
 export interface DifferingStep {

@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto';
 import { makeFragment, makePage, makePiece, type Page, type PageRequest } from '@/core/storefront/page';
-import type { CartState } from '@/core/catalogue/cart';
 import { readLocale } from '@/core/storefront/route';
-import type { GivenAnswer, Rendered } from '@/core/language';
+import type { Rendered } from '@/core/language';
 import type { StateRow } from '@/store/themes';
-import type { MadeTheme, Shop, UnsavedText } from './shop';
+import type { PageAsk } from './ask';
+import type { Shop } from './shop';
 
 /**
  * The longest time that a page may take, in milliseconds, and the same for one with marks; far more than any page needs. What is
@@ -12,26 +12,6 @@ import type { MadeTheme, Shop, UnsavedText } from './shop';
  */
 const renderTimeoutMs = 400;
 export const tracedTimeoutMs = 700;
-
-export interface PageAsk {
-  /** Path of the site, its language included: `/fr/product/tarred-hemp-rope`. */
-  path: string;
-  query: Record<string, string>;
-  tried?: string | null;
-  /** As on this day (ISO 8601), instead of today. */
-  on?: string | undefined;
-  /** With marks that tell the Bench where everything comes from. */
-  traced?: boolean;
-  /** Scheme and host that the visitor knows this server by. */
-  origin?: string;
-  cart?: CartState;
-  answers?: Record<string, GivenAnswer>;
-  /** A theme in the place of the state's own. */
-  made?: MadeTheme;
-  /** Texts that are not saved, to make it with. */
-  unsaved?: readonly UnsavedText[];
-  probe?: PageRequest['probe'];
-}
 
 /** A page of a state, rendered now: whatever was saved before the request is in it. */
 export function pageOf(shop: Shop, state: StateRow, ask: PageAsk): Page {

@@ -1,3 +1,4 @@
+import type { MadeTheme, PageAsk } from './ask';
 import type { z } from 'zod';
 import type { ChangeAnswer, changeRequest, PageAnswer, reachRequest, viewRequest, ViewAnswer } from '@/contract/api';
 import { templateOf } from '@/core/alternates/alternates';
@@ -14,9 +15,9 @@ import { unmarked } from '@/core/theme/mark';
 import { typeOfProduct } from '@/store/facts';
 import type { StateRow } from '@/store/themes';
 import { layerItem } from './files';
-import { fragmentOf, pageOf, prefixOf, type PageAsk } from './page';
+import { fragmentOf, pageOf, prefixOf } from './page';
 import { refuse } from './refusal';
-import type { MadeTheme, Shop } from './shop';
+import type { Shop } from './shop';
 import { shownHash } from './shown';
 import type { View } from './views';
 

@@ -1,18 +1,19 @@
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { ReadAlternates } from '@/core/alternates/alternates';
 import type { FieldSubject } from '@/core/catalogue/rows';
 import { CatalogueFacts } from '@/core/catalogue/site';
 import { Theme, type Layer } from '@/core/theme/theme';
 import { LRUCache } from 'lru-cache';
-import { databaseFile, DataFolderError, dataFolder, openDatabase, openForReading } from '@/store/database';
+import { databaseFile, DataFolderError, dataFolder, openForReading } from '@/store/database';
+import { openDatabase } from '@/store/open';
 import { FileWatch } from '@/store/watch';
 import { StoredCatalogue } from '@/store/catalogue';
 import { Kept } from '@/store/kept';
 import { Statements } from '@/store/statements';
 import { StoredThemes, type StateRow } from '@/store/themes';
 
+import type { MadeTheme, UnsavedText } from './ask';
 import { JobPool } from './jobs/pool';
 import { Pages } from './pages';
 import { Pictures } from './pictures';
@@ -23,12 +24,6 @@ export { DataFolderError, dataFolder };
 
 /** Files that hold text: all else of a theme is bytes. */
 export const textual = /\.(?:html|json|css|js|svg|txt|md)$/i;
-
-/** A theme with its assignments, ready to make pages. */
-export interface MadeTheme extends ReadAlternates {
-  key: string;
-  theme: Theme;
-}
 
 /** Everything that serves one data folder: its store, and themes made from it, kept until their state changes. */
 export class Shop {
@@ -155,12 +150,6 @@ export class Shop {
       if (version.length >= 8 && hash.startsWith(version)) return { hash, bytes };
     return null;
   }
-}
-
-/** Text that stands in an editor and is not saved: a page is made with it as if it were. */
-export interface UnsavedText {
-  path: string;
-  text: string;
 }
 
 const global = globalThis as { lastShop?: Shop };

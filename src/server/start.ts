@@ -3,7 +3,8 @@ import { createServer, type IncomingMessage, type ServerResponse } from 'node:ht
 import { createConnection } from 'node:net';
 import next from 'next';
 import { faultOf } from '@/store/backup';
-import { databaseFile, DataFolderError, dataFolder, openDatabase } from '@/store/database';
+import { databaseFile, DataFolderError, dataFolder } from '@/store/database';
+import { openDatabase } from '@/store/open';
 import { takeFolder } from '@/store/owner';
 import { Carts } from '@/store/carts';
 import { cartDays } from './cart';

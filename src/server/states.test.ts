@@ -1,3 +1,4 @@
+import type { MadeTheme } from './ask';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { OnTaken } from '@/contract/theme';
 import type { StateRow } from '@/store/themes';
@@ -11,7 +12,7 @@ import { renameFile } from './rename';
 import { editAlternates } from './alternates';
 import { pageOf } from './page';
 import { checkedFor, publish, putBack } from './release';
-import { readFolder, type MadeTheme, type Shop } from './shop';
+import { readFolder, type Shop } from './shop';
 import { copyState, draftItems, removeDraft, restoreDraft, releaseItems, stateOf } from './states';
 import { serveState } from './storefront';
 import { demoShop } from './testing/demo-shop';

@@ -1,3 +1,4 @@
+import type { PageAsk } from './ask';
 import type { StateRow } from '@/store/themes';
 import { readLocale } from '@/core/storefront/route';
 import { getMedia } from '@/store/media';
@@ -8,7 +9,7 @@ import { addresses } from './http/addresses';
 import { safetyHeaders, type AnswerKind } from './http/headers';
 import type { Lane } from './jobs/pool';
 import { inThread } from './jobs/services';
-import { etagOf, matches, prefixOf, today, type PageAsk } from './page';
+import { etagOf, matches, prefixOf, today } from './page';
 import { readSize } from './picture-size';
 import { standIn } from './pictures';
 import type { Refused } from './refusal';

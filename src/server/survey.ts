@@ -1,10 +1,11 @@
+import type { UnsavedText } from './ask';
 import { Surveyor, surveyLookup, type Survey } from '@/core/bench/awkward';
 import { readPath, type Subject } from '@/core/storefront/route';
 import { tracedPages } from '@/core/storefront/page';
 import { countOfKind, isStoredKind } from '@/store/subjects';
 import type { StateRow } from '@/store/themes';
 import { prefixOf, today, tracedTimeoutMs } from './page';
-import type { Shop, UnsavedText } from './shop';
+import type { Shop } from './shop';
 
 /** What is to be surveyed: a template, over all subjects of the kind of a page. */
 export interface SurveyAsk {

@@ -1,3 +1,4 @@
+import type { MadeTheme } from './ask';
 import type { UpdateAnswer, VersionItem } from '@/contract/theme';
 import { planUpdate, type UpdatePlan } from '@/core/theme/update';
 import type { Layer, LayerFile } from '@/core/theme/theme';
@@ -6,7 +7,7 @@ import { asBuffer } from './edits';
 import { writeFiles } from './files';
 import { ownFiles } from './layers';
 import { refuse } from './refusal';
-import { textual, type MadeTheme, type Shop } from './shop';
+import { textual, type Shop } from './shop';
 import { copyState } from './states';
 import type { ThemeFiles } from './travel';
 

@@ -1,4 +1,4 @@
-import type { PageAsk } from './page';
+import type { PageAsk } from './ask';
 
 /** A page or a served piece as the Bench's frame got it: what is needed to make it again, with the visitor's cart. */
 export interface View {

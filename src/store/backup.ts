@@ -10,7 +10,8 @@ import {
   rmSync,
   statSync,
 } from 'node:fs';
-import { databaseFile, DataFolderError, dataVersion, openForReading } from './database';
+import { databaseFile, DataFolderError, openForReading } from './database';
+import { dataVersion } from './open';
 
 /** Pages of the database that are copied without a pause: all. Only the process that copies waits. */
 const allPages = 1_000_000_000;

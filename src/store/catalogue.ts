@@ -1,7 +1,6 @@
 import type {
   AttributeRow,
   BrandRow,
-  CatalogueSource,
   CategoryRow,
   FacetValueRow,
   FieldDefinition,
@@ -19,6 +18,7 @@ import type {
   Untranslated,
   VariantRow,
 } from '@/core/catalogue/rows';
+import type { CatalogueSource } from '@/core/catalogue/source';
 import { Columns } from '@/core/catalogue/index/columns';
 import { ListingIndex, type Split } from '@/core/catalogue/index/listing-index';
 import { indexRows } from './index-rows';

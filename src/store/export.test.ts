@@ -3,7 +3,7 @@ import { catalogueFile, type CatalogueDraft } from '@/contract/catalogue-file';
 import { demoShop } from '@/server/testing/demo-shop';
 import { withyQuay } from '../../demo/catalogue';
 import { StoredCatalogue } from './catalogue';
-import { openDatabase } from './database';
+import { openDatabase } from './open';
 import { exportCatalogue } from './export';
 import { CatalogueFileError, importCatalogue } from './import';
 import { Statements } from './statements';

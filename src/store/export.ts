@@ -1,13 +1,7 @@
 import type { CatalogueDraft, MenuItemFile } from '@/contract/catalogue-file';
 import { grouped } from '@/core/catalogue/grouped';
-import type {
-  CatalogueSource,
-  FieldSubject,
-  MediaOwner,
-  MediaRow,
-  MenuItemRow,
-  OptionRow,
-} from '@/core/catalogue/rows';
+import type { FieldSubject, MediaOwner, MediaRow, MenuItemRow, OptionRow } from '@/core/catalogue/rows';
+import type { CatalogueSource } from '@/core/catalogue/source';
 import { allProducts } from '@/core/catalogue/site';
 import type { StoredCatalogue } from './catalogue';
 import type { TextKind } from './texts';

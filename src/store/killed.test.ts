@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build } from 'esbuild';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { openDatabase } from './database';
+import { openDatabase } from './open';
 import { Statements } from './statements';
 import { StoredThemes } from './themes';
 

@@ -4,7 +4,7 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { dataVersion, openDatabase } from './database';
+import { dataVersion, openDatabase } from './open';
 import { catalogue } from './migrations/0001-catalogue';
 import { theme } from './migrations/0002-theme';
 import { shopping } from './migrations/0003-shopping';

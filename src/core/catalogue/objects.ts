@@ -1,8 +1,10 @@
 import { fieldFact } from '../alternates/facts';
-import { bareRecord, Day, record, RecordValue, type Value } from '../language';
+import { bareRecord, Day, record, RecordValue, type Html, type Money, type Value } from '../language';
 import type {
+  AttributeRow,
   BrandRow,
   CategoryRow,
+  FieldRow,
   MediaRow,
   MenuItemRow,
   OptionRow,
@@ -12,8 +14,41 @@ import type {
   TagRow,
   VariantRow,
 } from './rows';
+import type { CatalogueSource } from './source';
 import { asSubject, type RuleSubject } from './subject';
-import type { ProductBatch, World } from './world';
+
+/** What objects ask of the catalogue around them; a `World` is one. */
+interface World {
+  readonly source: Pick<CatalogueSource, 'brands' | 'media'>;
+  readonly path: string;
+  readonly above: ReadonlySet<string>;
+  address(path: string): string;
+  mediaAddress(path: string, hash?: string): string;
+  money(amount: number | null): Money | null;
+  html(markup: string): Html | null;
+  brand(id: number | null): BrandObject | null;
+  category(id: number): CategoryObject | null;
+  categoryRows(): CategoryRow[];
+  categoryImage(id: number): MediaObject | null;
+  categoryFields(id: number): RecordValue;
+  categoryFieldRows(id: number): FieldRow[];
+  categoriesAround(ids: readonly number[]): string[];
+}
+
+/** Rows about products that are loaded for many at once, each by the number of its product. */
+interface ProductBatch {
+  readonly first: Pick<ProductBatch, 'attributes' | 'fieldRows'>;
+  variants(id: number): VariantRow[];
+  options(id: number): OptionRow[];
+  media(id: number): MediaRow[];
+  tags(id: number): TagRow[];
+  attributes(id: number): AttributeRow[];
+  categories(id: number): { categoryId: number }[];
+  fields(id: number): RecordValue;
+  fieldRows(id: number): FieldRow[];
+  members(id: number): ProductObject[];
+  related(id: number): ProductObject[];
+}
 
 export class ProductObject extends RecordValue {
   readonly #world: World;

@@ -3,7 +3,7 @@ import { demoShop } from '@/server/testing/demo-shop';
 import { formatFor, isRecord, record, type Money, type RecordValue } from '../language';
 import type { Render } from '../language/3-compile/render';
 import { helpers } from '../language/3-compile/runtime';
-import type { FilterContext } from '../language/filters/table';
+import type { FilterContext } from '../language/filters/filter';
 import { splitBy } from '../language/filters/tiles';
 import { makeArticles } from '../storefront/articles';
 import { makeListing } from '../storefront/listing';

@@ -2,7 +2,7 @@ import type { Emptiness, SiteFacts } from '../language/2-check/facts';
 import { isEmpty, isRecord, type RecordValue, type Value } from '../language';
 import { readPath } from '../storefront/route';
 import { World } from './world';
-import type { CatalogueSource } from './rows';
+import type { CatalogueSource } from './source';
 
 /** Products are read so many at a time. */
 const batch = 500;

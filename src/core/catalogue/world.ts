@@ -4,7 +4,6 @@ import type { Names } from './index/listing-index';
 import { BrandObject, CategoryObject, ContentObject, MediaObject, MenuItemObject, ProductObject } from './objects';
 import type {
   AttributeRow,
-  CatalogueSource,
   CategoryRow,
   FieldRow,
   FieldSubject,
@@ -13,6 +12,7 @@ import type {
   ProductRow,
   VariantRow,
 } from './rows';
+import type { CatalogueSource } from './source';
 
 /**
  * The catalogue as templates see it, for one page: objects over rows. What belongs to several products is loaded for all

@@ -9,20 +9,11 @@ export type { TypeScope } from './2-check/scope';
 export { drawsOf, unusedPieces } from './2-check/composition';
 export type { Emptiness, SiteFacts, ThemeFacts } from './2-check/facts';
 export { compileTemplate, formatFor, renderPage } from './3-compile/render';
-export type {
-  Compiled,
-  Drawn,
-  GivenAnswer,
-  Placement,
-  Question,
-  Rendered,
-  RenderOptions,
-  TemplateLookup,
-} from './3-compile/render';
+export type { Compiled, Drawn, Rendered, RenderOptions, TemplateLookup } from './3-compile/render';
 export { markAttribute, marksOfView, withoutMarks, type Site } from './3-compile/sites';
 export type { Trace } from './3-compile/trace';
-export type { Player } from './filters/embed';
-export type { ProductQuery, SiteServices } from './filters/functions';
+export type { GivenAnswer, Question } from './3-compile/questions';
+export type { Placement, Player, ProductQuery, SiteServices } from './filters/services';
 export { applyFix, problem, problemKinds, type Fix, type Problem, type ProblemCode, type Severity } from './problems';
 export {
   bareRecord,

@@ -7,7 +7,8 @@ import type { CategoryObject } from '../catalogue/objects';
 import { allProducts } from '../catalogue/site';
 import { subjectOf, type RuleSubject } from '../catalogue/subject';
 import { World } from '../catalogue/world';
-import type { CatalogueSource, ProductFilter, ShopRow } from '../catalogue/rows';
+import type { ProductFilter, ShopRow } from '../catalogue/rows';
+import type { CatalogueSource } from '../catalogue/source';
 import {
   Day,
   Html,

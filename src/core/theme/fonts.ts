@@ -1,4 +1,4 @@
-import type { Theme } from './theme';
+import type { ServedFiles } from './files';
 
 export interface Font {
   /** What style sheets call it: `Sail Sans`. */
@@ -22,7 +22,7 @@ export const familyOf = (path: string): string =>
     .trim();
 
 /** The fonts of a theme: the files below `assets/fonts/`. */
-export function fontsOf(theme: Theme): Font[] {
+export function fontsOf(theme: ServedFiles): Font[] {
   return theme.paths().flatMap((path) => {
     const [, end = ''] = /^assets\/fonts\/.+\.(woff2|woff|ttf|otf)$/i.exec(path) ?? [];
     const file = theme.file(path);
@@ -32,7 +32,7 @@ export function fontsOf(theme: Theme): Font[] {
 }
 
 /** A style sheet that makes the fonts of a theme known by their families; it stands at `assets/fonts.css`. */
-export function fontSheet(theme: Theme): string {
+export function fontSheet(theme: ServedFiles): string {
   return fontsOf(theme)
     .map(
       ({ family, path, hash, format }) =>

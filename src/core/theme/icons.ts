@@ -1,4 +1,4 @@
-import type { Theme } from './theme';
+import type { ServedFiles } from './files';
 
 export interface Icon {
   name: string;
@@ -7,7 +7,7 @@ export interface Icon {
 }
 
 /** The icons of a theme: the SVG files directly below `assets/icons/`, by name. */
-export function iconsOf(theme: Theme): Icon[] {
+export function iconsOf(theme: ServedFiles): Icon[] {
   return theme.paths().flatMap((path) => {
     const name = /^assets\/icons\/([a-z0-9-]+)\.svg$/.exec(path)?.[1];
     const file = name === undefined ? null : theme.file(path);
@@ -23,7 +23,7 @@ export function versionOfText(text: string): string {
 }
 
 /** Names what a theme's icons are together: it changes with any of them. */
-export const spriteVersion = (theme: Theme): string =>
+export const spriteVersion = (theme: ServedFiles): string =>
   versionOfText(
     iconsOf(theme)
       .map(({ name, hash }) => `${name} ${hash}\n`)

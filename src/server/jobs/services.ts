@@ -1,3 +1,4 @@
+import type { PageAsk } from '../ask';
 import type { Question } from '@/core/language';
 import type { StateRow } from '@/store/themes';
 import { alternatesOf, planAlternate, planEdit, planFile, planRename, planRetirement } from '../alternates';
@@ -6,7 +7,7 @@ import { explainAt } from '../explain';
 import { listFiles, openFile, themeSnapshot } from '../files';
 import { cleanIcon, spriteOf } from '../icons';
 import { driftOf, layersOf, lookBelow } from '../layers';
-import { etagOf, fragmentOf, pageOf, pictureOf, type PageAsk } from '../page';
+import { etagOf, fragmentOf, pageOf, pictureOf } from '../page';
 import type { MadePage } from '../pages';
 import { changeAt, reachAt, viewPage } from '../preview';
 import { changesOf, checkedFor } from '../release';

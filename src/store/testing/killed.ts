@@ -1,4 +1,4 @@
-import { openDatabase } from '../database';
+import { openDatabase } from '../open';
 import { Statements } from '../statements';
 import { StoredThemes } from '../themes';
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { demoShop } from '@/server/testing/demo-shop';
 import { formatFor } from '../../language';
-import type { FilterContext } from '../../language/filters/table';
+import type { FilterContext } from '../../language/filters/filter';
 import { splitBy } from '../../language/filters/tiles';
 import type { RecordValue } from '../../language';
 import { World } from '../world';

@@ -1,6 +1,7 @@
 import type { Template } from '../1-parse/nodes';
 import { Source } from '../1-parse/source';
-import type { FunctionContext, SiteServices } from '../filters/functions';
+import type { FunctionContext } from '../filters/functions';
+import type { SiteServices } from '../filters/services';
 import { nearest } from '../nearest';
 import { problem, type Problem } from '../problems';
 import { escapeText } from '../values/escape';
@@ -9,6 +10,7 @@ import { isEmpty, isRecord, record, type RecordValue, type Value } from '../valu
 import { maxDraws, maxNotices, maxPage, maxSteps, maxText, OverBudget, stepsPerLook } from './budget';
 import { generate, type Probe } from './generate';
 import { readInput } from './inputs';
+import type { GivenAnswer, Question } from './questions';
 import {
   helpers,
   printed,
@@ -42,30 +44,6 @@ export function compileTemplate(template: Template, traced = false, probe: Probe
 export interface TemplateLookup {
   compiled(name: string, traced?: boolean): Compiled | null;
   names(): string[];
-}
-
-/** A piece that staff placed on a shelf. An input is fixed, or bound to a field of the page's subject (`product.summary`). */
-export interface Placement {
-  piece: string;
-  inputs: Record<string, { value: string | number | boolean } | { field: string }>;
-}
-
-/** A question that a page puts to the customer, as its `<ask>` says. Lengths in characters. */
-export interface Question {
-  name: string;
-  type: string;
-  label: string;
-  help: string | null;
-  options: string[];
-  required: boolean;
-  least: number | null;
-  most: number | null;
-}
-
-/** What a customer answered, and why it cannot be taken: shown beside the question when the page comes back. */
-export interface GivenAnswer {
-  value: string;
-  problem: string | null;
 }
 
 export interface RenderOptions {

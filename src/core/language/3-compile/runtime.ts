@@ -1,7 +1,7 @@
 import { filterTable } from '../filters/table';
 import { functionTable } from '../filters/functions';
 import { attributePlace } from '../2-check/places';
-import { candidates, joinedAddress, wholeAddress, type Piece } from '../values/address';
+import { candidates, joinedAddress, wholeAddress, type Loads, type Piece, type Reporter } from '../values/address';
 import { add, divide, multiply, negate, remainder, subtract } from '../values/arithmetic';
 import { contains, equal, less, lessOrEqual, more, moreOrEqual } from '../values/compare';
 import { escapeText } from '../values/escape';
@@ -21,10 +21,21 @@ import {
   RecordValue,
   type Value,
 } from '../values/values';
+import type { LocaleFormat } from '../values/locale';
+import type { Meter } from '../values/meter';
 import type { Source } from '../1-parse/source';
-import type { Render } from './render';
+import type { Question } from './questions';
 import { withoutMarks } from './sites';
 import type { Trace } from './trace';
+
+/** What printing asks of the render that it is part of. */
+interface Host extends Meter, Reporter, Loads {
+  readonly format: LocaleFormat;
+  /** Charges for a long text before it is printed. */
+  long(size: number): void;
+  /** Adds a question to the page; null for the second of one name. */
+  ask(question: Question): RecordValue | null;
+}
 
 /** Texts longer than this are charged for as they are printed. */
 const long = 256;
@@ -52,13 +63,13 @@ export const helpers = {
   ge: moreOrEqual,
   F: Object.fromEntries(filterTable),
   N: Object.fromEntries(functionTable),
-  js(value: Value, rt: Render): string {
+  js(value: Value, rt: Host): string {
     const text = toScriptJson(value, rt);
     rt.long(text.length);
     return text;
   },
   /** A question as the piece that draws it sees it, from the attributes of its `<ask>`; null for the second of one name. */
-  ask(given: Inputs, rt: Render): RecordValue | null {
+  ask(given: Inputs, rt: Host): RecordValue | null {
     const text = (value: Value) => (value === null || value === undefined ? '' : printed(value, rt));
     const length = (value: Value) => (/^\d+$/.test(text(value)) ? Number(text(value)) : null);
     return rt.ask({
@@ -78,7 +89,7 @@ export const helpers = {
   unmark: withoutMarks,
 
   /** A value printed in text; `place` 1: where only text can stand. */
-  t(value: Value, place: PlaceCode, rt: Render): string {
+  t(value: Value, place: PlaceCode, rt: Host): string {
     if (typeof value === 'string') {
       if (value.length > long) rt.long(value.length);
       return escapeText(value);
@@ -95,7 +106,7 @@ export const helpers = {
   },
 
   /** Parts of an input joined to one text, unescaped. */
-  jn(parts: (string | [Value])[], rt: Render): string {
+  jn(parts: (string | [Value])[], rt: Host): string {
     let all = '';
     for (const part of parts) {
       const text = typeof part === 'string' ? part : printed(part[0], rt);
@@ -123,20 +134,20 @@ export const helpers = {
     }),
 
   /** A text or number in an attribute. */
-  s(value: string | number, rt: Render): string {
+  s(value: string | number, rt: Host): string {
     if (typeof value === 'number') return plainDigits(value);
     if (value.length > long) rt.long(value.length);
     return escapeText(value);
   },
 
   /** A text or number as an address. */
-  ad(value: string | number, loads: boolean, rt: Render): string {
+  ad(value: string | number, loads: boolean, rt: Host): string {
     if (typeof value === 'string' && value.length > long) rt.long(value.length);
     return wholeAddress(typeof value === 'string' ? value : plainDigits(value), loads ? rt : null, rt);
   },
 
   /** An attribute that is one value. `kind` 1: true and false as words; 2: never dropped. */
-  a1(value: Value, start: string, bare: string, quote: string, kind: 0 | 1 | 2, rt: Render): string {
+  a1(value: Value, start: string, bare: string, quote: string, kind: 0 | 1 | 2, rt: Host): string {
     if (typeof value === 'string') {
       if (value.length > long) rt.long(value.length);
       return start + escapeText(value) + quote;
@@ -148,7 +159,7 @@ export const helpers = {
   },
 
   /** A value among other text in an attribute. */
-  am(value: Value, kind: 0 | 1, rt: Render): string {
+  am(value: Value, kind: 0 | 1, rt: Host): string {
     if (value === null || value === undefined || (value === false && kind === 0)) return '';
     const text = typeof value === 'string' ? value : printed(value, rt);
     if (text.length > long) rt.long(text.length);
@@ -161,7 +172,7 @@ export const helpers = {
     return value === 'until-found' && /\bhidden$/i.test(bare) ? start + value + quote : bare;
   },
 
-  cls(parts: (string | [Value])[], start: string, quote: string, rt: Render): string {
+  cls(parts: (string | [Value])[], start: string, quote: string, rt: Host): string {
     let all = '';
     for (const part of parts) all += typeof part === 'string' ? part : escapeText(classNames(part[0], rt));
     if (all.length > long) rt.long(all.length);
@@ -170,13 +181,13 @@ export const helpers = {
   },
 
   /** A further class, or several, after those that are there. */
-  cl(value: Value, rt: Render): string {
+  cl(value: Value, rt: Host): string {
     const names = classNames(value, rt).replace(/\s+/g, ' ').trim();
     if (names.length > long) rt.long(names.length);
     return names ? ` ${escapeText(names)}` : '';
   },
 
-  adr(value: Value, start: string, bare: string, quote: string, loads: boolean, rt: Render): string {
+  adr(value: Value, start: string, bare: string, quote: string, loads: boolean, rt: Host): string {
     if (typeof value !== 'string') {
       if (value === null || value === undefined || value === false || isRecord(value)) return '';
       if (value === true) return bare;
@@ -186,10 +197,10 @@ export const helpers = {
     return start + wholeAddress(text, loads ? rt : null, rt) + quote;
   },
 
-  ads: (parts: (string | [Value])[], loads: boolean, rt: Render): string =>
+  ads: (parts: (string | [Value])[], loads: boolean, rt: Host): string =>
     joinedAddress(pieces(parts, rt), loads ? rt : null, rt),
 
-  sst(parts: (string | [Value])[], start: string, quote: string, rt: Render): string {
+  sst(parts: (string | [Value])[], start: string, quote: string, rt: Host): string {
     const [first] = parts;
     if (
       parts.length === 1 &&
@@ -200,7 +211,7 @@ export const helpers = {
     return start + candidates(pieces(parts, rt), rt) + quote;
   },
 
-  css(parts: (string | [Value])[], simple: boolean, rt: Render): string {
+  css(parts: (string | [Value])[], simple: boolean, rt: Host): string {
     if (simple) {
       let all = '';
       for (const part of parts) {
@@ -215,7 +226,7 @@ export const helpers = {
   },
 
   /** A record's entries as attributes, each as if it were written there; those written out already win. */
-  atr(value: Value, element: string, written: string[], rt: Render): string {
+  atr(value: Value, element: string, written: string[], rt: Host): string {
     if (!isRecord(value)) return '';
     let out = '';
     const refreshes = written.includes('http-equiv');
@@ -251,7 +262,7 @@ export type Fills = Record<string, ((place: PlaceCode) => string) | undefined>;
 export type Origin = [source: Source, from: number, to: number];
 
 export type TemplateFunction = (
-  rt: Render,
+  rt: Host,
   inputs: Inputs,
   written: string[] | null,
   fills: Fills | null,
@@ -261,7 +272,7 @@ export type TemplateFunction = (
 ) => string;
 
 /** A value as the text that it prints, unescaped. Records and none print nothing. */
-export function printed(value: Value, rt: Pick<Render, 'format' | 'work' | 'charge'>): string {
+export function printed(value: Value, rt: Pick<Host, 'format' | 'work' | 'charge'>): string {
   if (typeof value === 'string') return value;
   if (typeof value === 'number') return plainDigits(value);
   if (typeof value === 'boolean') return String(value);
@@ -288,7 +299,7 @@ function plainDigits(value: number): string {
 /** White space that is to be folded. */
 const unfolded = /^\s|\s$|\s\s|[\t\n\f\r\u00a0-\uffff]/;
 
-function classNames(value: Value, rt: Render): string {
+function classNames(value: Value, rt: Host): string {
   if (typeof value === 'string') return value;
   if (!Array.isArray(value))
     return typeof value === 'boolean' || value === null || value === undefined ? '' : printed(value, rt);
@@ -302,7 +313,7 @@ function classNames(value: Value, rt: Render): string {
   return all;
 }
 
-function pieces(parts: (string | [Value])[], rt: Render): Piece[] {
+function pieces(parts: (string | [Value])[], rt: Host): Piece[] {
   return parts.map((part) => {
     if (typeof part === 'string') return { written: part };
     const [value] = part;

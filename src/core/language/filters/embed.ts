@@ -1,10 +1,4 @@
-import type { Filter } from './table';
-
-/** How a film's shared link becomes its player's address: `{id}` stands for what both have in common. */
-export interface Player {
-  share: string;
-  player: string;
-}
+import type { Filter } from './filter';
 
 export const embed: Filter = {
   signature: 'embed',

@@ -1,48 +1,8 @@
 import { moneyOf } from '../values/arithmetic';
 import { wellFormed } from '../values/escape';
-import { Day, Html, isRecord, record, type RecordValue, type Value } from '../values/values';
-import type { Placement } from '../3-compile/render';
-import type { Player } from './embed';
-import type { FilterContext } from './table';
-
-/** What functions may ask of the site around a page. Whatever is left out gives none. */
-export interface SiteServices {
-  /** A phrase's text or plural forms, by its key. */
-  phrase(key: string): string | Record<string, string> | null;
-  asset?(path: string): string | null;
-  icon?(name: string): Html | null;
-  content?(slug: string): Value;
-  product?(slug: string): Value;
-  category?(slug: string): Value;
-  menu?(slug: string): Value;
-  products?(query: ProductQuery): Value;
-  /** Articles, the newest first. */
-  articles?(limit: number): Value;
-  /** Scheme and host before addresses of this site, for what is read away from it; '' when it is not known. */
-  origin?: string;
-  /** The address of a path of this site (`/listing/all`), in the language and state that the page is shown in. */
-  address?(path: string): string;
-  /** The address of a picture in a size, as the site takes it: signed, for one. */
-  sized?(address: string): string;
-  /** What stands on a shelf of this page, in order. */
-  placements?(shelf: string): Placement[];
-  /** The template that is drawn in the place of a piece, by what it is given. */
-  alternate?(piece: string, inputs: Readonly<Record<string, Value>>): string;
-  /** Players of films, from the theme's about.json. */
-  players?: readonly Player[];
-  /** Whether a piece may be asked for by an address of its own. */
-  served?(piece: string): boolean;
-}
-
-export interface ProductQuery {
-  category?: string;
-  tag?: string;
-  type?: string;
-  sort?: string;
-  limit?: number;
-  /** Words that they must hold. */
-  search?: string;
-}
+import { Day, isRecord, record, type RecordValue, type Value } from '../values/values';
+import type { FilterContext } from './filter';
+import type { ProductQuery } from './services';
 
 export interface FunctionContext extends FilterContext {
   missingPhrase(key: string): void;

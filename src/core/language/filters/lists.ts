@@ -15,7 +15,7 @@ import {
   type Value,
 } from '../values/values';
 import { countCharacters } from './text';
-import type { ByItem, Filter, FilterContext, ItemFilter } from './table';
+import type { ByItem, Filter, FilterContext, ItemFilter } from './filter';
 
 const isNone = (value: Value) => value === null || value === undefined;
 const whole = (value: Value): number | null => (typeof value === 'number' ? Math.max(0, Math.trunc(value)) : null);

@@ -1,6 +1,6 @@
 import { roundDigits } from '../values/arithmetic';
 import { Day, isRecord, Money, type Value } from '../values/values';
-import type { Filter } from './table';
+import type { Filter } from './filter';
 
 const digits = (value: Value): number | null => (typeof value === 'number' ? value : null);
 

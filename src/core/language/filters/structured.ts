@@ -1,7 +1,7 @@
 import { minorDigits } from '../values/currencies';
 import { plainText } from '../values/plain';
 import { asList, Day, Html, isRecord, keyOf, Money, record, type RecordValue, type Value } from '../values/values';
-import type { Filter } from './table';
+import type { Filter } from './filter';
 
 /**
  * An object of the catalogue in the words of schema.org (Product, ItemList, BreadcrumbList, Article), for

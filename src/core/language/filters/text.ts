@@ -3,7 +3,7 @@ import { toJson } from '../values/json';
 import { workOn } from '../values/meter';
 import { cutAt } from '../values/search';
 import { Html, type Value } from '../values/values';
-import type { Filter, FilterContext } from './table';
+import type { Filter, FilterContext } from './filter';
 
 /** Text to work on: Html as plain text, a number or flag as its digits; null for what has none. */
 function textOf(context: FilterContext, value: Value): string | null {

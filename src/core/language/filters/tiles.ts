@@ -1,5 +1,5 @@
 import { asList, isRecord, record, type RecordValue, type Value } from '../values/values';
-import type { Filter } from './table';
+import type { Filter } from './filter';
 
 /**
  * Products as tiles, one for each value of an option: a rope in four colours makes four, each with the sizes of its colour,
