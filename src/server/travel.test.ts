@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -113,6 +113,28 @@ describe('a ZIP of a theme', () => {
     it(`is refused with ${name}`, async () => {
       await expect(readZip(zip())).rejects.toThrow(says);
     });
+  describe('second opinions: what is damaged for us is so for Python’s zipfile and for unzip, what is whole is whole', () => {
+    const script = 'import sys,zipfile\nsys.exit(zipfile.ZipFile(sys.argv[1]).testzip() is not None)';
+    // unzip looks at the check sum alone: that a file is longer than it says is for us to refuse.
+    const testers: [name: string, test: (path: string) => number | null, passes?: string][] = [
+      ['zipfile', (path) => spawnSync('python3', ['-c', script, path]).status],
+      ['unzip', (path) => spawnSync('unzip', ['-tqq', path]).status, 'a bomb that does not say so'],
+    ];
+    const damaged = wrongZips.filter(([, , says]) => /damaged|cannot be read/.test(says.source));
+    for (const [tester, test, passes] of testers)
+      it.skipIf(spawnSync(tester === 'unzip' ? 'unzip' : 'python3', ['-h']).error)(tester, () => {
+        const path = join(mkdtempSync(join(tmpdir(), 'zip-')), 'theme.zip');
+        const sound = (zip: Buffer): boolean => {
+          writeFileSync(path, zip);
+          return test(path) === 0;
+        };
+        const found = damaged.map(([name, zip]) => [name, sound(zip())]);
+        expect([...found, ['the base', sound(writeZip(theme))]]).toEqual([
+          ...damaged.map(([name]) => [name, name === passes]),
+          ['the base', true],
+        ]);
+      });
+  });
   const wrongFiles: [string, TravelFile[], RegExp][] = [
     ['no about.json', [file('pieces/a.html')], /there is no about\.json/],
     ['an about.json that is not valid JSON', [file('about.json', '{')], /about\.json” cannot be read as JSON/],
