@@ -3,7 +3,7 @@ import { z } from 'zod';
 /** Requests and answers between the workbench and its server. Both sides read these schemas. */
 
 /** Largest file of text that may be saved, in bytes. */
-export const largestText = 1_000_000;
+export const maxTextBytes = 1_000_000;
 
 export const subjectKind = z.enum(['home', 'product', 'category', 'listing', 'content', 'article', 'articles', 'cart']);
 export type SubjectKind = z.output<typeof subjectKind>;
@@ -95,12 +95,12 @@ export const pageAnswer = z.object({
 export type PageAnswer = z.output<typeof pageAnswer>;
 
 /** Most files that may stand unsaved in a request, and most characters of all together. */
-const mostUnsaved = 40;
+const maxUnsaved = 40;
 
 /** Texts in editors that are not saved. */
 export const unsavedTexts = z
-  .array(z.strictObject({ path: themePath, text: z.string().max(largestText) }))
-  .max(mostUnsaved)
+  .array(z.strictObject({ path: themePath, text: z.string().max(maxTextBytes) }))
+  .max(maxUnsaved)
   .default([]);
 
 /** Asks for the page that a frame shows, made with what is being typed. */

@@ -2,13 +2,13 @@ import { authorHeader } from '@/contract/theme';
 import type { Made } from '@/store/themes';
 
 /** Longest name of an author that is kept, in characters. */
-const longestName = 60;
+const maxNameLength = 60;
 
 /** Who sends a request, as they call themselves; '' when they do not say. */
 export function authorOf(request: Request): string {
   const given = request.headers.get(authorHeader) ?? '';
   try {
-    return decodeURIComponent(given).trim().slice(0, longestName);
+    return decodeURIComponent(given).trim().slice(0, maxNameLength);
   } catch {
     return '';
   }

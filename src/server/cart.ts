@@ -262,8 +262,8 @@ function change({ shop, form, token, locale }: Visit): CartMessage {
   const source = shop.catalogue(locale);
   const row = source.productBySlug(line.product);
   const variant = row && source.variants([row.id]).find((one) => one.sku === line.sku);
-  const most = variant ? Math.max(variant.stock, 0) : 0;
-  const quantity = most > 0 ? Math.min(wanted, most) : line.quantity;
+  const inStock = variant ? Math.max(variant.stock, 0) : 0;
+  const quantity = inStock > 0 ? Math.min(wanted, inStock) : line.quantity;
   carts.change(token, id, quantity, variant?.price ?? line.price, new Date().toISOString());
   return quantity < wanted ? 'less' : 'changed';
 }

@@ -37,7 +37,7 @@ const ahead = 30;
 /** Progress is said so often, in milliseconds. */
 const often = 60;
 /** Products that changed one by one, beyond which all are read again. */
-const mostPatched = 1000;
+const maxPatched = 1000;
 /** Subjects listed with a match. */
 const listed = 100;
 
@@ -85,8 +85,8 @@ export class Covers {
   #patch(kept: Table, target: Target, revision: number): boolean {
     if (target.kind !== 'product')
       return target.kind === 'content' || target.kind === 'article' || target.kind === 'home';
-    const changed = changedProducts(this.shop.sql, kept.revision, mostPatched + 1);
-    if (changed.length + kept.table.changed.size > mostPatched) return false;
+    const changed = changedProducts(this.shop.sql, kept.revision, maxPatched + 1);
+    if (changed.length + kept.table.changed.size > maxPatched) return false;
     const world = new World(this.shop.catalogue(), (path) => path, '/');
     const places: number[] = [];
     for (const product of world.productsById(changed)) {

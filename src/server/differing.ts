@@ -16,7 +16,7 @@ export interface DifferingStep {
 }
 
 /** Most pages that are named; all are counted. */
-const mostNamed = 400;
+const maxNamed = 400;
 /** Something is said so often, in milliseconds. */
 const often = 250;
 
@@ -42,7 +42,7 @@ export function* differingPages(shop: Shop, a: Side, b: Side, now: () => number)
     // One that the clock ended may differ from itself.
     if (before.timedOut || after.timedOut) continue;
     const lines = differingLines({ before: before.html, after: after.html }, prefixes);
-    if (lines && pages.length < mostNamed) pages.push({ path, name: subject.name, kind: subject.kind, lines });
+    if (lines && pages.length < maxNamed) pages.push({ path, name: subject.name, kind: subject.kind, lines });
     if (now() - said < often) continue;
     said = now();
     yield { pages, looked, of: subjects.length, done: false };

@@ -1,4 +1,4 @@
-import { largestText, type FileAnswer, type LayerItem, type SaveAnswer, type ThemeAnswer } from '@/contract/api';
+import { maxTextBytes, type FileAnswer, type LayerItem, type SaveAnswer, type ThemeAnswer } from '@/contract/api';
 import { amendmentOf } from '@/core/theme/amend';
 import { parseTemplate } from '@/core/language';
 import { readAlternates, saidWrong } from '@/core/alternates/alternates';
@@ -78,8 +78,8 @@ export function wrongText(path: string, text: string): string | null {
   if (!folders.test(path))
     return `“${path}” has no place in a theme: the folders are layouts, home, product, category, listing, content, article, articles, cart, not-found, error, pieces, words, assets and checks.`;
   const size = Buffer.byteLength(text);
-  if (size > largestText)
-    return `“${path}” would be ${(size / 1e6).toFixed(1)} MB; a file of text may have ${largestText / 1e6} MB.`;
+  if (size > maxTextBytes)
+    return `“${path}” would be ${(size / 1e6).toFixed(1)} MB; a file of text may have ${maxTextBytes / 1e6} MB.`;
   const json = unmarked(text);
   try {
     if (path.startsWith('words/')) readWords(json);
@@ -109,7 +109,7 @@ export function writeText(
   together?: string,
 ): Omit<SaveAnswer, 'problems'> {
   const wrong = wrongText(path, text);
-  if (wrong) refuse(Buffer.byteLength(text) > largestText ? 413 : 422, 'text', wrong);
+  if (wrong) refuse(Buffer.byteLength(text) > maxTextBytes ? 413 : 422, 'text', wrong);
   const [hash = null] = writeFiles(shop, draft, [{ path, bytes: Buffer.from(text), expected }], path, by, { together });
   const { kind, name, version } = shop.themes.layers(draft.id).at(-1) as LayerRow;
   return { hash, layer: { kind, name, version } };

@@ -5,7 +5,7 @@ import { prefixOf } from './page';
 import type { Shop } from './shop';
 
 /** A sitemap holds at most 50,000 addresses (sitemaps.org); each language of a page is one. */
-const mostAddresses = 45_000;
+const maxAddresses = 45_000;
 
 const escaped = (text: string): string =>
   text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
@@ -25,7 +25,7 @@ function subjects(shop: Shop): (Subject & { day: string })[] {
 export function sitemap(shop: Shop, state: StateRow, origin: string, part: number | null): string | null {
   const { locales } = shop.catalogue().shop();
   const all = subjects(shop);
-  const each = Math.floor(mostAddresses / locales.length);
+  const each = Math.floor(maxAddresses / locales.length);
   const parts = Math.ceil(all.length / each);
   const head = '<?xml version="1.0" encoding="UTF-8"?>\n';
   const prefix = prefixOf(state);

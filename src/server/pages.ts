@@ -5,7 +5,7 @@ export interface MadePage {
 }
 
 /** Bytes of pages that are kept; the least lately asked for go first. */
-const most = 64_000_000;
+const maxBytes = 64_000_000;
 
 /**
  * Live pages as they were last made. Each is kept under all that it was made from (release, catalogue, day, address, what
@@ -24,11 +24,11 @@ export class Pages {
   }
 
   put(key: string, page: MadePage): void {
-    if (page.bytes.length > most / 20) return;
+    if (page.bytes.length > maxBytes / 20) return;
     this.#made.set(key, page);
     this.#size += page.bytes.length + key.length * 2;
     for (const [oldest, { bytes }] of this.#made) {
-      if (this.#size <= most) return;
+      if (this.#size <= maxBytes) return;
       this.#made.delete(oldest);
       this.#size -= bytes.length + oldest.length * 2;
     }

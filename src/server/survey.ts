@@ -25,7 +25,7 @@ export interface SurveyStep {
 
 /** Subjects between two looks at the clock, and milliseconds between two answers. */
 const look = 25;
-const everySoOften = 250;
+const reportIntervalMs = 250;
 
 /** Looks at every subject of a kind through a template; yields what was found so far now and then, and at the end. */
 export function* survey(shop: Shop, draft: StateRow, ask: SurveyAsk, now: () => number): Generator<SurveyStep> {
@@ -48,7 +48,7 @@ export function* survey(shop: Shop, draft: StateRow, ask: SurveyAsk, now: () => 
   let last = now();
   for (const page of tracedPages(request, kind, surveyLookup(theme, ask.template))) {
     surveyor.add(page);
-    if (surveyor.looked % look || now() - last < everySoOften) continue;
+    if (surveyor.looked % look || now() - last < reportIntervalMs) continue;
     last = now();
     yield { survey: surveyor.survey(), of, done: false };
   }

@@ -2,7 +2,7 @@ import { crc32 } from 'node:zlib';
 import { zipSync } from 'fflate';
 import yauzl from 'yauzl';
 import { z } from 'zod';
-import { largestText } from '@/contract/api';
+import { maxTextBytes } from '@/contract/api';
 import { unmarked } from '@/core/theme/mark';
 import { folders, wrongText } from './files';
 import { refuse } from './refusal';
@@ -136,8 +136,8 @@ export function wrongFile(path: string, bytes: Buffer): string | null {
   if (!folders.test(path)) return wrongText(path, '') ?? `“${path}” has no place in a theme.`;
   if (!textual.test(path))
     return bytes.length > bounds.file ? `“${path}” has ${mb(bytes.length)}; a file may have ${mb(bounds.file)}.` : null;
-  if (bytes.length > largestText)
-    return `“${path}” has ${mb(bytes.length)}; a file of text may have ${mb(largestText)}.`;
+  if (bytes.length > maxTextBytes)
+    return `“${path}” has ${mb(bytes.length)}; a file of text may have ${mb(maxTextBytes)}.`;
   try {
     return wrongText(path, new TextDecoder('utf-8', { fatal: true }).decode(bytes));
   } catch {

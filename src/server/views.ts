@@ -8,7 +8,7 @@ export interface View {
 }
 
 /** Views that are remembered: a Bench shows one page and the pieces its scripts fetched. */
-const most = 400;
+const maxViews = 400;
 
 /**
  * What was shown in frames of the Bench, by a number that stands in the page: the Bench asks for the same page with what is
@@ -21,7 +21,7 @@ export class Views {
   add(view: View): string {
     const id = String(++this.#last);
     this.#views.set(id, view);
-    if (this.#views.size > most) this.#views.delete(this.#views.keys().next().value as string);
+    if (this.#views.size > maxViews) this.#views.delete(this.#views.keys().next().value as string);
     return id;
   }
 

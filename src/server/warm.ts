@@ -2,7 +2,7 @@ import { get } from 'node:http';
 import type { Addresses } from './http/addresses';
 
 /** Longest time given to warming up, in milliseconds. */
-const longestWarming = 4000;
+const warmUpMs = 4000;
 
 /**
  * Asks for pages before anyone else does: what a large catalogue's listings are made of is read then, and the code that
@@ -25,7 +25,7 @@ export async function warm({ shop, setup }: Addresses): Promise<void> {
     const [home = ''] = await Promise.all([ask('/'), ask('/listing/all')]);
     await Promise.all([ask('/listing/all?warm=a'), ask('/listing/all?warm=b')]);
     const product = /href="(\/product\/[^"?]+)/.exec(home)?.[1] ?? '/';
-    const until = Date.now() + longestWarming;
+    const until = Date.now() + warmUpMs;
     for (let round = 0; round < 150 && Date.now() < until; round++)
       await Promise.all(['/', product, `${product}?warm=${round}`, `/listing/all?warm=${round}`, '/cart'].map(ask));
   } catch {

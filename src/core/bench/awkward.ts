@@ -35,7 +35,7 @@ export interface Survey {
 }
 
 /** Most subjects that are chosen. */
-const most = 8;
+const maxChosen = 8;
 
 /**
  * The theme's templates for a survey of one of them: those on the way to it are whole; of all others only the gaps are left,
@@ -147,7 +147,7 @@ export class Surveyor {
     const every = all.reduce((sum, { mask }) => sum | mask, 0n);
     const chosen: (Chosen & { mask: bigint })[] = [];
     let left = every;
-    while (left && chosen.length < most) {
+    while (left && chosen.length < maxChosen) {
       let best: Candidate | null = null;
       let gain = 0;
       for (const one of all) {
@@ -162,7 +162,7 @@ export class Surveyor {
     for (const { says, path, name } of this.#extremes.values()) {
       const known = chosen.find((one) => one.path === path);
       if (known) known.reasons.push(says);
-      else if (chosen.length < most) chosen.push({ path, name, mask: 0n, reasons: [says] });
+      else if (chosen.length < maxChosen) chosen.push({ path, name, mask: 0n, reasons: [says] });
     }
     const missing = this.#outcomes.filter((_, at) => !(every & (1n << BigInt(at))));
     return {

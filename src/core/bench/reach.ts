@@ -71,9 +71,9 @@ export interface Reach {
 }
 
 /** Most items of a list that are shown, and most values that a search looks at. */
-const mostItems = 12;
-const mostSearched = 6000;
-const mostFound = 40;
+const maxItems = 12;
+const maxSearched = 6000;
+const maxRows = 40;
 const deepest = 5;
 
 /** The innermost element of a template whose tags or contents hold an offset of a file; null: none, the root. */
@@ -154,7 +154,7 @@ class Walker {
     for (let depth = 0; depth < deepest && level.length; depth++) {
       const next: typeof level = [];
       for (const { node, path, around } of level) {
-        if (++looked > mostSearched || rows.length >= mostFound) return rows;
+        if (++looked > maxSearched || rows.length >= maxRows) return rows;
         const texts = [node.name, depth === 0 ? '' : path, wholeText(node.value, this.ask.format)];
         if (texts.some((text) => text.toLowerCase().includes(words)))
           rows.push({ ...this.#row(node, path, 0, around), open: false });
@@ -172,7 +172,7 @@ class Walker {
   /** Fields of a record, items of a list. */
   *#inside({ value, type }: Node): Iterable<[Node, string]> {
     if (Array.isArray(value)) {
-      for (const [index, item] of value.slice(0, mostItems).entries())
+      for (const [index, item] of value.slice(0, maxItems).entries())
         yield [{ name: `[${index}]`, value: item, type: type?.of ?? null }, `[${index}]`];
       return;
     }

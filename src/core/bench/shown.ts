@@ -15,7 +15,7 @@ export interface Shown {
 }
 
 /** Most characters of a text that are shown. */
-const mostText = 90;
+const maxText = 90;
 
 /** A value for people: texts and rich text shortened, money and days in the locale, records by their name. */
 export function shownValue(value: Value, format: LocaleFormat): Shown {
@@ -68,7 +68,7 @@ function pictureOf(value: RecordValue): string | null {
   return value.kind === 'image' && typeof value.url === 'string' ? value.url : null;
 }
 
-export function shortened(text: string, most = mostText): string {
+export function shortened(text: string, most = maxText): string {
   const plain = text.replace(/\s+/g, ' ').trim();
   return plain.length > most ? `${plain.slice(0, most - 1).trimEnd()}…` : plain;
 }

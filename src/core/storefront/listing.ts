@@ -40,7 +40,7 @@ export function pageNumber(query: Record<string, string>): number | null {
 }
 
 /** A search finds so many products at most: beyond, more words are wanted. */
-const mostFound = 2000;
+const maxFound = 2000;
 
 /** One page of a listing with its pager, orders and filters; null for a page that it does not have. */
 export function makeListing(world: World, request: ListingRequest): RecordValue | null {
@@ -54,7 +54,7 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
   const sort = sorts.find((one) => one === query.sort) ?? usual;
   const split = look.split_by ? { option: look.split_by, pictures: look.pictures } : null;
   // A search for nothing finds nothing, rather than everything.
-  const found = kind === 'search' ? world.source.search(query.q ?? '', mostFound) : null;
+  const found = kind === 'search' ? world.source.search(query.q ?? '', maxFound) : null;
   const index = world.source.index(split);
   const size = look.page_size;
   const offset = ((page ?? 1) - 1) * size;

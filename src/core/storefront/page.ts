@@ -447,8 +447,8 @@ function services(setting: Setting, prefix: string): SiteServices {
       const usual = search === undefined ? 'chosen' : 'match';
       const order = sort === 'name' || sort === 'price' || sort === 'price-down' || sort === 'newest' ? sort : usual;
       const found = search === undefined ? null : world.source.search(search, 200);
-      const most = Math.min(limit ?? 48, 200);
-      const query = { filter, found, sort: order, names: world.names(), offset: 0, limit: most } as const;
+      const count = Math.min(limit ?? 48, 200);
+      const query = { filter, found, sort: order, names: world.names(), offset: 0, limit: count } as const;
       const { rows } = world.source.index(null).list(query);
       return world.productsById(rows.map(({ productId }) => productId));
     },

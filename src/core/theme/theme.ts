@@ -66,12 +66,12 @@ const parsed = new Map<string, Template>();
 const composed = new Map<string, Template>();
 const compiled = new Map<string, Compiled>();
 const compiledTraced = new Map<string, Compiled>();
-const mostKept = 4000;
+const maxCached = 4000;
 
 function kept<T>(map: Map<string, T>, key: string, make: () => T): T {
   let value = map.get(key);
   if (value === undefined) {
-    if (map.size >= mostKept) map.clear();
+    if (map.size >= maxCached) map.clear();
     map.set(key, (value = make()));
   }
   return value;

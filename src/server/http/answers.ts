@@ -3,8 +3,8 @@ import { isUnwritable } from '@/store/database';
 import { refuse, Refused } from '../refusal';
 
 /** Larger bodies are refused before they are read to their end. Twice the largest text, since JSON may write a character longer. */
-const largestBody = 6_000_000;
-const largestForm = 60_000_000;
+const maxBodyBytes = 6_000_000;
+const maxFormBytes = 60_000_000;
 
 /** Runs a route's work and answers with JSON: its result, or the refusal in words. */
 export function answer(work: () => unknown): Promise<Response> {
@@ -64,7 +64,7 @@ export function byContract<T>(given: unknown, contract: ZodType<T>): T {
 
 /** A form with files; refused when it is longer than may be. */
 export async function formOf(request: Request): Promise<FormData> {
-  const bytes = await bytesOf(request, largestForm);
+  const bytes = await bytesOf(request, maxFormBytes);
   try {
     const headers = { 'Content-Type': request.headers.get('content-type') ?? '' };
     return await new Response(new Uint8Array(bytes), { headers }).formData();
@@ -74,7 +74,7 @@ export async function formOf(request: Request): Promise<FormData> {
 }
 
 /** A request's body as text; refused when it is longer than may be, before it is read to its end. */
-export async function limitedText(request: Request, most = largestBody): Promise<string> {
+export async function limitedText(request: Request, most = maxBodyBytes): Promise<string> {
   return (await bytesOf(request, most)).toString('utf8');
 }
 

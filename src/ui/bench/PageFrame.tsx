@@ -28,11 +28,11 @@ interface Props {
 }
 
 /** A page that has not said that it is there after so long is shown as far as it came; in milliseconds. */
-const longestLoad = 6000;
+const loadTimeoutMs = 6000;
 /** The focus is in the page so long after it was sent there, in milliseconds. */
-const longestFocus = 500;
+const focusGraceMs = 500;
 /** A page is asked so often whether it is alive, and must answer before it is asked again; in milliseconds. */
-const pulse = 2500;
+const heartbeatMs = 2500;
 
 /**
  * The page as customers see it, in a frame with an origin of its own. A newer page is loaded behind the one shown, put at
@@ -99,7 +99,7 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     };
     const look = () => {
       const { activeElement } = document;
-      const asked = performance.now() - sent.current < longestFocus;
+      const asked = performance.now() - sent.current < focusGraceMs;
       if (isFrame(activeElement) && !asked && !isOver() && before?.isConnected) before.focus();
     };
     // Which element has it is known once it has moved.
@@ -140,7 +140,7 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     setLoading(true);
     // replace: pages that are made again leave no steps in the browser's history.
     frame.contentWindow.location.replace(origin + address);
-    const late = setTimeout(swap, longestLoad);
+    const late = setTimeout(swap, loadTimeoutMs);
     return () => clearTimeout(late);
   }, [origin, address, revision, swap]);
 
@@ -178,7 +178,7 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
       calls.current.onStuck(!answered.current);
       answered.current = false;
       post({ kind: 'alive' });
-    }, pulse);
+    }, heartbeatMs);
     return () => clearInterval(timer);
   }, [post]);
 

@@ -1,4 +1,4 @@
-const most = 8;
+const maxRecent = 8;
 const key = (draft: string) => `last:recent:${draft}`;
 
 /** Files opened last in a draft, newest first. */
@@ -12,7 +12,7 @@ export function recentFiles(draft: string): string[] {
 }
 
 export function noteRecent(draft: string, path: string): void {
-  const next = [path, ...recentFiles(draft).filter((one) => one !== path)].slice(0, most);
+  const next = [path, ...recentFiles(draft).filter((one) => one !== path)].slice(0, maxRecent);
   try {
     localStorage.setItem(key(draft), JSON.stringify(next));
   } catch {

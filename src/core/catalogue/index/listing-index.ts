@@ -54,7 +54,7 @@ const nothing: Chosen = { options: {}, tags: [], brands: [], prices: [], inStock
 type Group = Property & { name: string };
 
 /** Sets that were worked out and may be wanted again; bounded, so that whoever tries addresses fills no memory. */
-const mostKept = 200;
+const maxCached = 200;
 
 /**
  * All lines that listings are made of, in memory: which are in a category, have a tag, come in a colour. Listings, their
@@ -79,7 +79,7 @@ export class ListingIndex {
   }
 
   #remembered<T>(key: string, make: () => T): T {
-    if (this.#kept.size >= mostKept) this.#kept.clear();
+    if (this.#kept.size >= maxCached) this.#kept.clear();
     return put(this.#kept as Map<string, T>, key, make);
   }
 

@@ -112,8 +112,8 @@ class Outline {
     for (const node of nodes) {
       if (this.#tooMuch) break;
       if (++this.#visits > maxOutline) {
-        const most = maxOutline.toLocaleString('en');
-        this.#end(drawing, `with what it draws it has more than ${most} elements, texts and values`, node);
+        const limit = maxOutline.toLocaleString('en');
+        this.#end(drawing, `with what it draws it has more than ${limit} elements, texts and values`, node);
         break;
       }
       if (node.type === 'text') {

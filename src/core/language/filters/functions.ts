@@ -112,8 +112,8 @@ export const functionTable: ReadonlyMap<string, LanguageFunction> = new Map(
       says: 'articles, the newest first; 12 when no limit is given',
       run: (context, _, { limit }) => {
         context.work(question);
-        const most = typeof limit === 'number' ? Math.max(0, Math.min(100, Math.trunc(limit))) : 12;
-        return context.services.articles?.(most) ?? [];
+        const count = typeof limit === 'number' ? Math.max(0, Math.min(100, Math.trunc(limit))) : 12;
+        return context.services.articles?.(count) ?? [];
       },
     },
     record: {

@@ -126,8 +126,8 @@ export const listFilters: Record<string, Filter | ItemFilter> = {
     run: (context, value, n) => {
       const items = itemsOf(context, value);
       if (n === undefined) return items[items.length - 1];
-      const most = whole(n) ?? 0;
-      return most ? items.slice(-most) : [];
+      const count = whole(n) ?? 0;
+      return count ? items.slice(-count) : [];
     },
   },
   skip: {

@@ -19,8 +19,8 @@ function places(n: number): number {
 function sum(a: number, b: number): number | null {
   const n = a + b;
   if (Number.isSafeInteger(n) || !Number.isFinite(n)) return decimal(n);
-  const most = Math.max(places(a), places(b));
-  return decimal(most <= 20 ? Number(n.toFixed(most)) : n);
+  const digits = Math.max(places(a), places(b));
+  return decimal(digits <= 20 ? Number(n.toFixed(digits)) : n);
 }
 
 /** Two numbers as they are written, each times the same power of ten, and that power; null where they would not be whole. */

@@ -60,7 +60,7 @@ interface Props {
 /** Texts as they stood in the editor, with all that can be undone, for as long as the workbench is open. */
 const kept = new Map<string, unknown>();
 const withHistory = { history: historyField };
-const mostKept = 40;
+const maxCached = 40;
 
 /** The source of one file. */
 export function SourceEditor(props: Props) {
@@ -178,7 +178,7 @@ export function SourceEditor(props: Props) {
     return () => {
       kept.delete(key);
       kept.set(key, made.state.toJSON(withHistory));
-      if (kept.size > mostKept) kept.delete(kept.keys().next().value as string);
+      if (kept.size > maxCached) kept.delete(kept.keys().next().value as string);
       made.destroy();
       view.current = null;
     };
@@ -218,9 +218,9 @@ export function SourceEditor(props: Props) {
 /** The one stretch in which two texts differ. */
 function changeBetween(before: string, after: string): { from: number; to: number; insert: string } {
   let from = 0;
-  const most = Math.min(before.length, after.length);
-  while (from < most && before[from] === after[from]) from++;
+  const shorter = Math.min(before.length, after.length);
+  while (from < shorter && before[from] === after[from]) from++;
   let end = 0;
-  while (end < most - from && before[before.length - 1 - end] === after[after.length - 1 - end]) end++;
+  while (end < shorter - from && before[before.length - 1 - end] === after[after.length - 1 - end]) end++;
   return { from, to: before.length - end, insert: after.slice(from, after.length - end) };
 }

@@ -17,7 +17,7 @@ const style = HighlightStyle.define([
 ]);
 
 /** Larger texts are shown without the language's own colours: working those out would delay typing. */
-const largestColoured = 300_000;
+const maxColouredLength = 300_000;
 /** How long the language's own colours may stay as they were moved by typing, in milliseconds. */
 const rest = 220;
 
@@ -52,7 +52,7 @@ const ownColours = ViewPlugin.fromClass(
 
 function decorate(view: EditorView): DecorationSet {
   const builder = new RangeSetBuilder<Decoration>();
-  if (view.state.doc.length <= largestColoured) {
+  if (view.state.doc.length <= maxColouredLength) {
     let after = 0;
     for (const { from, to, kind } of highlights(view.state.doc.toString())) {
       if (from < after) continue;

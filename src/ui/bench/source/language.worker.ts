@@ -114,7 +114,7 @@ async function formatOther(file: string, text: string): Promise<string | null> {
 }
 
 /** Most matches of a search. */
-const mostFound = 500;
+const maxMatches = 500;
 
 const answers: {
   [K in keyof Answers]: (ask: Answers[K]['ask']) => Answers[K]['answer'] | Promise<Answers[K]['answer']>;
@@ -163,7 +163,7 @@ const answers: {
         if (text === null || !wanted) continue;
         const held = capitals ? text : text.toLowerCase();
         for (let at = held.indexOf(wanted); at >= 0; at = held.indexOf(wanted, at + wanted.length)) {
-          if (found.length >= mostFound) return found;
+          if (found.length >= maxMatches) return found;
           found.push({ file, layer: layer.name, from: at, ...lineAt(text, at) });
         }
       }
