@@ -20,7 +20,7 @@ const banned = [
   ],
   [/(?<!,)\b(?:stands?|comes|put|goes|written) behind (?!a (?:front|proxy))/, 'after'],
   [/\bwhose rights\b/i, 'permissions'],
-  [/\b(?:const|let) (?:most|longest|largest)[A-Z]\w*/, 'maxThings, timeoutMs: an adverb is not a limit'],
+  [/\b(?:const|let) (?:most|longest)[A-Z]\w*/, 'maxThings, timeoutMs: an adverb is not a limit'],
   [/\bthereby\b|\bwherefore\b|\bhereafter\b|\btherein\b/i, 'plain words'],
 ];
 
