@@ -190,8 +190,7 @@ it('a size is made once, however many ask at once, and found again by another pr
   if (!size) throw new Error('no size');
   const all = await Promise.all(Array.from({ length: 8 }, () => pictures.sized(picture, 'h', size, true)));
   expect(new Set(all).size).toBe(1);
-  await new Promise((resolve) => setTimeout(resolve, 50));
-  expect(readdirSync(join(folder, 'sizes'))).toEqual(['h-64x.webp']);
+  await expect.poll(() => readdirSync(join(folder, 'sizes'))).toEqual(['h-64x.webp']);
   const again = await new Pictures(join(folder, 'sizes')).sized(Buffer.from('no picture'), 'h', size, true);
   expect(again.equals(all[0] as Buffer)).toBe(true);
 });
