@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { optimize, type Config } from 'svgo';
 import { iconsOf } from '@/core/theme/icons';
 import type { Theme } from '@/core/theme/theme';
@@ -32,7 +33,7 @@ export function cleanIcon(path: string, text: string): string {
   }
 }
 
-const symbols = new Map<string, string>();
+const symbols = new LRUCache<string, string>({ max: 2000 });
 
 /** One icon as a symbol of the sprite; '' for one that cannot be read. */
 function symbolOf(name: string, hash: string, text: string): string {
@@ -45,9 +46,8 @@ function symbolOf(name: string, hash: string, text: string): string {
       const [, attributes = '', inner = ''] = /^<svg\b([^>]*)>([\s\S]*)<\/svg>\s*$/.exec(data) ?? [];
       if (inner) symbol = `<symbol id="${name}"${attributes}>${inner}</symbol>`;
     } catch {
-      // An icon that is no SVG draws nothing; checking the theme says so where it is used.
+      // An icon that is not SVG draws nothing; checking the theme says so where it is used.
     }
-    if (symbols.size > 2000) symbols.clear();
     symbols.set(key, symbol);
   }
   return symbol;

@@ -9,7 +9,7 @@ import { databaseFile, DataFolderError, dataFolder, openForReading } from '@/sto
 import { openDatabase } from '@/store/open';
 import { FileWatch } from '@/store/watch';
 import { StoredCatalogue } from '@/store/catalogue';
-import { Kept } from '@/store/kept';
+import { RevisionCache } from '@/store/revision-cache';
 import { Statements } from '@/store/statements';
 import { StoredThemes, type StateRow } from '@/store/themes';
 
@@ -25,19 +25,28 @@ export { DataFolderError, dataFolder };
 /** Files that hold text: all else of a theme is bytes. */
 export const textual = /\.(?:html|json|css|js|svg|txt|md)$/i;
 
+/** Themes of states, and of drafts with unsaved texts, that are cached. */
+const maxThemes = 20;
+const maxTried = 8;
+/** Bytes of unsaved assets that pages may ask for. */
+const maxUnsavedBytes = 50_000_000;
+
 /** Everything that serves one data folder: its store, and themes made from it, kept until their state changes. */
 export class Shop {
   readonly sql: Statements;
   readonly themes: StoredThemes;
-  readonly #made = new Map<number, MadeTheme>();
+  readonly #themes = new LRUCache<number, MadeTheme>({ max: maxThemes });
   readonly pictures: Pictures;
   readonly signer: PictureSigner;
   readonly pages = new Pages();
   readonly views = new Views();
-  readonly #kept = new Kept();
-  readonly #tried = new Map<string, MadeTheme>();
+  readonly #catalogueCache = new RevisionCache();
+  readonly #tried = new LRUCache<string, MadeTheme>({ max: maxTried });
   /** Bytes of unsaved files, by hash, so that a page that is made with them can ask for them. */
-  readonly #unsaved = new Map<string, Buffer>();
+  readonly #unsaved = new LRUCache<string, Buffer>({
+    maxSize: maxUnsavedBytes,
+    sizeCalculation: (bytes) => Math.max(bytes.length, 1),
+  });
   /** Themes' icons, each as one file, by their version. */
   readonly sprites = new LRUCache<string, string>({ max: 30 });
   #facts: { version: number; facts: CatalogueFacts } | null = null;
@@ -54,7 +63,7 @@ export class Shop {
 
   /** The catalogue as one request reads it, in one of the shop's languages (null: the first). */
   catalogue(locale: string | null = null): StoredCatalogue {
-    return new StoredCatalogue(this.sql, locale, this.#kept);
+    return new StoredCatalogue(this.sql, locale, this.#catalogueCache);
   }
 
   /** What the checker asks about the catalogue: counted once, until it changes. */
@@ -68,11 +77,10 @@ export class Shop {
   /** The theme and assignments of a state. Asks the store for its revision each time, so that nothing stale is served. */
   theme(state: StateRow): MadeTheme {
     this.facts();
-    const kept = this.#made.get(state.id);
-    if (kept?.key === this.#keyOf(state)) return kept;
+    const cached = this.#themes.get(state.id);
+    if (cached?.key === this.#keyOf(state)) return cached;
     const made = this.sql.snapshot(() => this.#readTheme(this.themes.state(state.id) ?? state));
-    if (this.#made.size > 20) this.#made.clear();
-    this.#made.set(state.id, made);
+    this.#themes.set(state.id, made);
     return made;
   }
 
@@ -113,8 +121,8 @@ export class Shop {
     const changed = files.filter(({ path, hash }) => saved.theme.file(path)?.hash !== hash);
     if (!changed.length) return saved;
     const key = [state.id, saved.key, ...changed.map(({ path, hash }) => `${path} ${hash}`)].join('\n');
-    const kept = this.#tried.get(key);
-    if (kept) return kept;
+    const cached = this.#tried.get(key);
+    if (cached) return cached;
     const { layers, locale, surroundings } = saved.theme;
     const top = layers[layers.length - 1] as Layer;
     const own = new Map(top.files);
@@ -124,7 +132,6 @@ export class Shop {
     }
     const theme = new Theme([...layers.slice(0, -1), { ...top, files: own }], locale, surroundings);
     const made = { key, theme, ...theme.assignments };
-    if (this.#tried.size >= 8) this.#tried.delete(this.#tried.keys().next().value as string);
     this.#tried.set(key, made);
     return made;
   }
@@ -139,14 +146,12 @@ export class Shop {
   }
 
   #keepBytes(hash: string, bytes: Buffer): void {
-    this.#unsaved.delete(hash);
     this.#unsaved.set(hash, bytes);
-    if (this.#unsaved.size > 60) this.#unsaved.delete(this.#unsaved.keys().next().value as string);
   }
 
   /** The bytes of an unsaved file by the beginning of its hash; null once it is long gone. */
   unsavedBytes(version: string): { hash: string; bytes: Buffer } | null {
-    for (const [hash, bytes] of this.#unsaved)
+    for (const [hash, bytes] of this.#unsaved.entries())
       if (version.length >= 8 && hash.startsWith(version)) return { hash, bytes };
     return null;
   }

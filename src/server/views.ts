@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import type { PageAsk } from './ask';
 
 /** A page or a served piece as the Bench's frame got it: what is needed to make it again, with the visitor's cart. */
@@ -15,18 +16,17 @@ const maxViews = 400;
  * being typed, and for what the marks of a fetched piece speak of. Forgotten with the process; the Bench then asks by address.
  */
 export class Views {
-  readonly #views = new Map<string, View>();
+  readonly #views = new LRUCache<string, View>({ max: maxViews });
   #last = 0;
 
   add(view: View): string {
     const id = String(++this.#last);
     this.#views.set(id, view);
-    if (this.#views.size > maxViews) this.#views.delete(this.#views.keys().next().value as string);
     return id;
   }
 
   get(id: string, draft: string): View | null {
     const view = this.#views.get(id);
-    return view?.draft === draft ? view : null;
+    return view && view.draft === draft ? view : null;
   }
 }

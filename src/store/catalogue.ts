@@ -22,7 +22,7 @@ import type { CatalogueSource } from '@/core/catalogue/source';
 import { Columns } from '@/core/catalogue/index/columns';
 import { ListingIndex, type Split } from '@/core/catalogue/index/listing-index';
 import { indexRows } from './index-rows';
-import { Kept } from './kept';
+import { RevisionCache } from './revision-cache';
 import type { Statements } from './statements';
 import { Texts } from './texts';
 
@@ -45,18 +45,18 @@ export class StoredCatalogue implements CatalogueSource {
   #shop: (ShopRow & { revision: number }) | null = null;
   #first: StoredCatalogue | null = null;
   readonly #texts: Texts;
-  readonly #kept: Kept;
+  readonly #cache: RevisionCache;
 
   constructor(
     readonly sql: Statements,
     /** Language of the texts; null: the shop's first. */
     locale: string | null = null,
-    kept = new Kept(),
+    cache = new RevisionCache(),
   ) {
-    this.#kept = kept;
+    this.#cache = cache;
     const shop = this.shop();
     this.#texts = new Texts(locale === shop.locale ? null : locale);
-    kept.at(this.revision);
+    cache.at(this.revision);
   }
 
   get language(): string {
@@ -65,7 +65,7 @@ export class StoredCatalogue implements CatalogueSource {
 
   inFirst(): StoredCatalogue {
     if (this.#texts.locale === null) return this;
-    return (this.#first ??= new StoredCatalogue(this.sql, null, this.#kept));
+    return (this.#first ??= new StoredCatalogue(this.sql, null, this.#cache));
   }
 
   get untranslated(): readonly Untranslated[] {
@@ -91,17 +91,17 @@ export class StoredCatalogue implements CatalogueSource {
 
   /** A list that every page needs, read once while the catalogue stays as it is. */
   #once<T extends object>(name: string, read: (texts: Texts) => T[]): T[] {
-    return this.#kept.of(`${name} ${this.language}`, () => {
+    return this.#cache.of(`${name} ${this.language}`, () => {
       const texts = new Texts(this.#texts.locale);
       const rows = read(texts);
-      this.#kept.of(`missing ${name} ${this.language}`, () => texts.untranslated);
+      this.#cache.of(`missing ${name} ${this.language}`, () => texts.untranslated);
       return rows;
     });
   }
 
   used(name: 'category' | 'content' | 'article' | 'menu_item' | 'brand', id: number, list: string = name): void {
     if (this.#texts.locale === null) return;
-    const missing = this.#kept.of<readonly Untranslated[]>(`missing ${list} ${this.language}`, () => []);
+    const missing = this.#cache.of<readonly Untranslated[]>(`missing ${list} ${this.language}`, () => []);
     for (const one of missing) if (one.id === id) this.#texts.miss(one);
   }
 
@@ -131,8 +131,8 @@ export class StoredCatalogue implements CatalogueSource {
 
   index(split: Split | null): ListingIndex {
     const key = split ? `index ${split.option} ${split.pictures}` : 'index';
-    return this.#kept.of(key, () => {
-      const columns = this.#kept.of('columns', () => new Columns(indexRows(this.sql)));
+    return this.#cache.of(key, () => {
+      const columns = this.#cache.of('columns', () => new Columns(indexRows(this.sql)));
       return new ListingIndex(columns, split);
     });
   }
@@ -304,7 +304,7 @@ export class StoredCatalogue implements CatalogueSource {
   }
 
   fieldDefinitions(subject: FieldSubject): FieldDefinition[] {
-    return this.#kept.of(`fields ${subject}`, () =>
+    return this.#cache.of(`fields ${subject}`, () =>
       this.sql.all(
         'SELECT key, name, type, unit FROM field_definition WHERE subject = ? ORDER BY position, id',
         subject,
