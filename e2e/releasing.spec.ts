@@ -54,7 +54,7 @@ test('amend, update the base below with a merge, a conflict and a lost mark, com
   await expect(touched.getByRole('listitem')).toHaveText([
     /to be looked at.*pieces\/stock\.html/,
     /place gone.*pieces\/tile\.html.*where it stood is now “tile-summary”/,
-    /put together.*pieces\/price\.html/,
+    /merged.*pieces\/price\.html/,
   ]);
   await dialog.getByRole('button', { name: 'See which pages come out different' }).click();
   await expect(dialog.getByRole('status')).toContainText(/\d+ of 1\d\d pages come out different\.$/, {

@@ -16,7 +16,7 @@ const documents = (names: string[]): string[] => {
   return vectors.map((v) => pageOf(theme, { v }).html);
 };
 
-/** Shows documents in frames, a few at a time, and tells of all that runs in one; `links`: of links that would run, too. */
+/** Shows documents in frames, a few at a time, and reports all that runs in one; `links`: of links that would run, too. */
 async function ranIn(page: Page, pages: string[], links: boolean): Promise<string[]> {
   await page.route('**/*', (route) => route.abort());
   const all: string[] = [];
@@ -81,7 +81,7 @@ test('nor in 500 generated themes that are full of mistakes, as drafts are', asy
   expect(await ranIn(page, hostilePages(500, 20_261_127), false)).toEqual([]);
 });
 
-test('the hook tells of a script that does run', async ({ page }) => {
+test('the hook reports a script that does run', async ({ page }) => {
   await page.setContent('<p>x</p>');
   const ran = await page.evaluate(async () => {
     const told: string[] = [];

@@ -21,6 +21,8 @@ const banned = [
   [/(?<!,)\b(?:stands?|comes|put|goes|written) behind (?!a (?:front|proxy))/, 'after'],
   [/\bwhose rights\b/i, 'permissions'],
   [/\b(?:const|let) (?:most|longest)[A-Z]\w*/, 'maxThings, timeoutMs: an adverb is not a limit'],
+  [/\b(?:told|tells?) of\b/i, 'reported, lists'],
+  [/\blook(?:s|ed|ing)? whether\b/i, 'check whether'],
   [/\bthereby\b|\bwherefore\b|\bhereafter\b|\btherein\b/i, 'plain words'],
 ];
 

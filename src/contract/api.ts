@@ -345,7 +345,7 @@ export const publishAnswer = z.object({ number: z.number() });
 export const changesAnswer = z.object({
   /** Files that differ from what is live. */
   files: z.array(z.object({ path: z.string(), change: z.enum(['added', 'changed', 'removed']) })),
-  /** Of each file and of the whole theme only the first are told of; errors come first. */
+  /** Of each file and of the whole theme only the first are reported; errors come first. */
   problems: z.array(problemItem),
   /** How many there are, notes aside. */
   count: z.number(),

@@ -108,7 +108,7 @@ export type LookAnswer = z.output<typeof lookAnswer>;
 export const contentAnswer = z.object({ text: z.string().nullable(), size: z.number(), hash: z.string() });
 export type ContentAnswer = z.output<typeof contentAnswer>;
 
-/** Three texts of a file that drifted, and the two later ones put together. */
+/** Three texts of a file that drifted, and the two later ones merged. */
 export const driftAnswer = z.object({
   path: z.string(),
   /** What the shop's was taken from; null: not known. */

@@ -440,7 +440,7 @@ describe('assignments', () => {
     expect(version()).not.toBe(pinned);
   });
 
-  it('keep entries with mistakes as they stand, and tell of each by its line', () => {
+  it('keep entries with mistakes as they stand, and report each by its line', () => {
     const text =
       '{\n  "alternates": [],\n  "pins": [],\n  "rules": [\n    {"kind": "product", "alternate": "rated", "when": {"fact": "tag", "test": "like"}}\n  ]\n}';
     const path = 'alternates.json';
@@ -541,7 +541,7 @@ describe('assignments', () => {
       ],
     ];
     for (const [name, code, wreck, fix, after] of table) {
-      it(`${name}: is told of, and fixed by its fix`, () => {
+      it(`${name}: is reported, and fixed by its fix`, () => {
         wreck();
         expect(codes()).toContain(code);
         expect(problems().find((one) => one.code === code)?.line).toBeGreaterThan(1);

@@ -252,7 +252,7 @@ describe('what changed meanwhile is said', () => {
 });
 
 describe('two questions of one name', () => {
-  it('ask once, and are told of', async () => {
+  it('ask once, and are reported', async () => {
     const draft = draftOf(shop, 'spring');
     saveFile(shop, draft, 'pieces/extra.html', '<ask name="ends" type="text" label="Again"></ask>', null);
     const text = '<amend><append mark="questions"><draw name="pieces/extra"/></append></amend>';

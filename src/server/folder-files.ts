@@ -11,7 +11,7 @@ export interface FolderFiles {
 
 /**
  * Reads all files below a folder, but follows no symbolic link: neither may one lead out of it, nor is one of its files read
- * twice. What cannot be read is told of, so that nobody takes it for gone. Names that begin with a dot are not part of a theme.
+ * twice. What cannot be read is reported, so that nobody takes it for gone. Names that begin with a dot are not part of a theme.
  */
 export function readFiles(folder: string): FolderFiles {
   const files: FolderFiles['files'] = new Map();

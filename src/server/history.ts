@@ -55,7 +55,7 @@ export function changeOf(shop: Shop, draft: StateRow, id: number): ChangeRow {
 
 /**
  * Undoes a change as a change of its own: each of its files as it was before, and what was below as well. A file that
- * was changed since is put together with what came later; where that cannot be, nothing is undone and the file is named.
+ * was changed since is merged with what came later; where that cannot be, nothing is undone and the file is named.
  */
 export function undoChange(shop: Shop, draft: StateRow, id: number, by: string): void {
   const change = changeOf(shop, draft, id);

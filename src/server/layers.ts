@@ -88,7 +88,7 @@ export function lookBelow(shop: Shop, draft: StateRow): LookAnswer {
 
 const named = ({ name, version }: Layer): string => `${name} ${version}`.trim();
 
-/** Writes a drifted file put together with what is below it now: from here on it is taken from that. */
+/** Writes a drifted file merged with what is below it now: from here on it is taken from that. */
 export function settle(
   shop: Shop,
   draft: StateRow,
@@ -101,5 +101,5 @@ export function settle(
   const wrong = wrongText(path, text);
   if (wrong) refuse(422, 'text', wrong);
   const file = { path, bytes: Buffer.from(text), expected, origin: below };
-  writeFiles(shop, draft, [file], `${path} put together with ${drift.belowOf}`, by);
+  writeFiles(shop, draft, [file], `${path} merged with ${drift.belowOf}`, by);
 }

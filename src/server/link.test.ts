@@ -48,7 +48,7 @@ describe('a folder that is linked with a draft', () => {
     expect(link.turn(shop)).toEqual([`folder → draft: ${path} (removed)`]);
     expect(inDraft()).toBeNull();
   });
-  it('overwrites neither side where both changed, until both were put together', () => {
+  it('overwrites neither side where both changed, until both were merged', () => {
     saved('<p>1</p>');
     link.turn(shop);
     saved('<p>draft</p>');
@@ -105,7 +105,7 @@ describe('a folder that is linked with a draft', () => {
     rmSync(join(folder, 'article'));
     expect(link.turn(shop)).toEqual([
       'conflict: article/own.html was changed on both sides; neither is touched. The draft’s stands in ' +
-        `${link.theirs('article/own.html')}: put both together in ${join(link.folder, 'article/own.html')}, then delete that one.`,
+        `${link.theirs('article/own.html')}: merge both in ${join(link.folder, 'article/own.html')}, then delete that one.`,
     ]);
     const theirs = join(folder, '.last', 'theirs');
     rmSync(theirs, { recursive: true });

@@ -15,7 +15,7 @@ export type Said = string;
 
 /**
  * A folder and a draft's own layer that are kept in step, in whatever editor or by git the folder is changed. What both
- * changed is left as it is on both sides: the draft's stands below `.last/theirs` until someone has put both together.
+ * changed is left as it is on both sides: the draft's stands below `.last/theirs` until someone has merged both.
  */
 export class Link {
   readonly #own: string;
@@ -122,7 +122,7 @@ export class Link {
     const bytes = hash === null ? Buffer.from('(removed in the draft)\n') : (shop.themes.bytes(hash) ?? Buffer.of());
     put(this.theirs(path), bytes);
     return [
-      `conflict: ${path} was changed on both sides; neither is touched. The draft’s stands in ${this.theirs(path)}: put both together in ${join(this.folder, path)}, then delete that one.`,
+      `conflict: ${path} was changed on both sides; neither is touched. The draft’s stands in ${this.theirs(path)}: merge both in ${join(this.folder, path)}, then delete that one.`,
     ];
   }
 

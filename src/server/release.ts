@@ -23,7 +23,7 @@ export function changesOf(shop: Shop, draft: StateRow): ChangesAnswer {
   return { files, problems: firstOf(all), count: all.filter(({ severity }) => severity !== 'note').length };
 }
 
-/** Most problems that are told of one file, and of a theme. */
+/** The most problems that are listed of one file, and of a theme. */
 const maxOfFile = 200;
 const maxOfTheme = 2000;
 

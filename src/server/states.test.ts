@@ -61,7 +61,7 @@ describe('drafts', () => {
     restoreDraft(shop, slug);
     expect(draftItems(shop).drafts).toHaveLength(2);
   });
-  it('bring one’s changes into another, put together where both changed', () => {
+  it('bring one’s changes into another, merged where both changed', () => {
     const text = below('pieces/price.html');
     save('pieces/price.html', text);
     const slug = copy('Other');

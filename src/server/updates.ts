@@ -123,7 +123,7 @@ export function updatePlan(shop: Shop, draft: StateRow, versionId: number): Upda
   return answerOf(planned(shop, draft, versionId));
 }
 
-/** The theme as the draft would have it on another version, with what merges cleanly put together. */
+/** The theme as the draft would have it on another version, with what merges cleanly merged. */
 export function updatedTheme(shop: Shop, draft: StateRow, versionId: number): MadeTheme {
   const { layers, plan } = planned(shop, draft, versionId);
   const own = new Map<string, LayerFile>(ownFiles(shop, draft.id));

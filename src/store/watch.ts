@@ -5,7 +5,7 @@ export class DataLost extends Error {
   override readonly name = 'DataLost';
 }
 
-/** Looks whether a database that is in use is still the same file: not replaced, removed or cut short. */
+/** Checks whether a database that is in use is still the same file: not replaced, removed or cut short. */
 export class FileWatch {
   readonly #file: string;
   readonly #id: string;

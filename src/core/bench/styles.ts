@@ -174,7 +174,7 @@ export function shapingOf(
       }
     }
   }
-  // What shapes a part of the element (`::before`) is told of by itself.
+  // What shapes a part of the element (`::before`) is reported by itself.
   for (const one of shaping)
     if (one.holds && ofPart(one)) for (const declared of one.declarations) declared.wins = true;
   return shaping;

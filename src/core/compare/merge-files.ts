@@ -12,7 +12,7 @@ export type MergedFile =
   | { kind: 'kept' }
   /** It is taken over as the other side has it; null: it is removed. */
   | { kind: 'taken'; content: Content | null }
-  /** Both changed it, in different places: put together. */
+  /** Both changed it, in different places: merged. */
   | { kind: 'merged'; text: string }
   /** Both changed the same: it stays as it is until someone has looked. */
   | { kind: 'conflict'; why: string };
@@ -26,7 +26,7 @@ export function mergeFile(both: Content | null, mine: Content | null, theirs: Co
   if (!mine) return { kind: 'conflict', why: 'removed here, changed there' };
   if (!theirs) return { kind: 'conflict', why: 'changed here, removed there' };
   if (mine.text === null || theirs.text === null || (both && both.text === null))
-    return { kind: 'conflict', why: 'changed on both sides, and no text that could be put together' };
+    return { kind: 'conflict', why: 'changed on both sides, and no text that could be merged' };
   const { text, overlaps } = merged(both?.text ?? '', mine.text, theirs.text);
   if (!both) return { kind: 'conflict', why: 'added on both sides, each otherwise' };
   if (overlaps)

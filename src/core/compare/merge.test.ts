@@ -48,7 +48,7 @@ describe('merging', () => {
           const { text, clean } = byGit(from, mine, theirs);
           const ours = merged(from, mine, theirs);
           if (clean) expect(ours).toEqual({ text, overlaps: 0 });
-          // What git leaves to people is never put together silently.
+          // What git leaves to people is never merged silently.
           else expect(ours.overlaps).toBeGreaterThan(0);
         }),
         { numRuns: 300 },

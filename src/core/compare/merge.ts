@@ -1,6 +1,6 @@
 import { diff3Merge } from 'node-diff3';
 
-/** Two texts that come from one, put together by lines. */
+/** Two texts that come from one, merged by lines. */
 export interface Merged {
   text: string;
   /** Stretches that both changed, each otherwise: `mine` stands in the text. */

@@ -91,7 +91,7 @@ describe('amending by place', () => {
   });
 });
 
-describe('a place that is not there is told of at its line, and the rest of the page stands', () => {
+describe('a place that is not there is reported at its line, and the rest of the page stands', () => {
   const table: [name: string, amendment: string, code: string, text: string, fix: string | null][] = [
     ['a mark, with the nearest', '<append mark="prise">x</append>', 'mark', 'did you mean “price”', 'price'],
     ['a mark that is like no other', '<append mark="zzzzzz">x</append>', 'mark', 'There is no mark “zzzzzz”', null],
@@ -117,7 +117,7 @@ describe('a place that is not there is told of at its line, and the rest of the 
       expect(first?.fix?.edits[0]?.text ?? null).toBe(fix);
     });
   }
-  it('an <amend> with anything beside it changes nothing, and is told of', () => {
+  it('an <amend> with anything beside it changes nothing, and is reported', () => {
     const { problems } = shown('<p do:mark="a">0</p>', '<amend><remove mark="a"></amend><p>x</p>');
     expect(problems.map((one) => one.code)).toEqual(['amend']);
   });

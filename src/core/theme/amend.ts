@@ -112,7 +112,7 @@ class Amending {
     };
   }
 
-  /** Tells of an entity that only what an amendment removed had ended. */
+  /** Reports an entity that only what an amendment removed had ended. */
   #settle(node: TemplateNode, at: number): void {
     const { source } = node;
     const told = this.#problems.some((one) => one.code === 'tag' && one.from === at && one.layer === source.layer);

@@ -60,7 +60,7 @@ describe('a page with a shelf', () => {
   it('shows its own contents when nothing is placed', () => expect(page([])).toBe('<h1>x</h1><p>fallback</p>'));
 });
 
-describe('a shelves.json with mistakes: each is told of at its line, and the rest serves', () => {
+describe('a shelves.json with mistakes: each is reported at its line, and the rest serves', () => {
   const files = {
     'product/default.html': '<shelf name="below">x</shelf>',
     'pieces/note.html':

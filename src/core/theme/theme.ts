@@ -223,7 +223,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
 
   #checkAll(): readonly Problem[] {
     const rank = { error: 0, warning: 1, note: 2 };
-    // A file that several templates amend is told of once.
+    // A file that several templates amend is reported once.
     const once = new Map(
       this.names()
         .flatMap((name) => this.check(name))

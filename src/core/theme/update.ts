@@ -13,7 +13,7 @@ export interface OwnFile extends Content {
 export interface Touched {
   path: string;
   outcome:
-    /** The shop's changes and the update's were put together. */
+    /** The shop's changes and the update's were merged. */
     | 'merged'
     /** Both changed the same places: the shop's stands until someone has looked. */
     | 'conflict'
@@ -92,7 +92,7 @@ function overrideTouched(path: string, file: OwnFile, was: Content | null, is: C
     return {
       path,
       outcome: 'merged',
-      says: 'changed on both sides, in different places: put together',
+      says: 'changed on both sides, in different places: merged',
       text: merged.text,
     };
   if (merged.kind === 'taken')

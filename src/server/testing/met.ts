@@ -15,7 +15,7 @@ export function refusal(work: () => unknown): Refused['body'] & { status: number
   throw new Error('was not refused');
 }
 
-/** What is told of a page of the draft, with an alternate tried. */
+/** What is reported of a page of the draft, with an alternate tried. */
 export const reported = (of: Shop, address: string, tried: string | null = null) => {
   const origin = 'http://localhost:4171';
   const asked = { view: null, address, try: tried, origin, unsaved: [], shown: null, open: null };

@@ -268,7 +268,7 @@ function Workplace() {
     const known = new Set(problems.map(key));
     const checked = lang.problems ?? [];
     const inPage = new Set(checked.map(key));
-    // What only making the page shows (a budget, a blocked address) is told of beside what checking finds.
+    // What only making the page shows (a budget, a blocked address) is reported beside what checking finds.
     const made = (report?.problems ?? []).filter(
       (one) => !inPage.has(key(one)) && (!lang.problems || runtime.has(one.code)),
     );

@@ -12,7 +12,7 @@ interface Props {
   onRevert: () => void;
   /** Opens the shop's own file of this path. */
   onOwn: () => void;
-  /** Both texts were put together. */
+  /** Both texts were merged. */
   onMerged: (text: string) => void;
 }
 

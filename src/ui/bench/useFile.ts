@@ -130,7 +130,7 @@ export function useFile(
     return keep;
   }, [load, keep]);
 
-  /** Looks whether the file was saved or removed elsewhere, and takes over what is newer where nothing is typed. */
+  /** Checks whether the file was saved or removed elsewhere, and takes over what is newer where nothing is typed. */
   const look = useCallback(async () => {
     const now = latest.current;
     if (!now || now.saving || now.conflict || now.layer !== null) return;
@@ -147,7 +147,7 @@ export function useFile(
       const message = `“${then.path}” was taken out of the shop’s layer elsewhere. Its text is kept here: save it again, or leave it.`;
       change({ ...then, conflict: { text: fresh?.text ?? '', hash: null, base: then.saved.text, message } });
     } else if (dirty) {
-      const message = `“${then.path}” was saved from elsewhere meanwhile. Your text is kept here: put both together, or choose.`;
+      const message = `“${then.path}” was saved from elsewhere meanwhile. Your text is kept here: merge both, or choose.`;
       change({ ...then, conflict: { text: fresh.text, hash: fresh.hash, base: then.saved.text, message } });
     } else {
       change({

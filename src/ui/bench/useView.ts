@@ -106,7 +106,7 @@ export function useView(
           setState((before) => {
             const same =
               before.answer?.shown === answer.shown && !before.failure && !before.answer.broken && !answer.broken;
-            // Nothing that is shown changed, and no place that is told of: the file that is typed in is not part of the page.
+            // Nothing that is shown changed, and no place that is reported: the file that is typed in is not part of the page.
             if (
               same &&
               !answer.table.sources.some(({ file }) => file === to.open) &&

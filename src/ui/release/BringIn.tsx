@@ -6,7 +6,7 @@ import type { BringAnswer, CompareAnswer } from '@/contract/theme';
 import { api, messageOf } from '../shared/api';
 import { Difference } from '../shared/Difference';
 
-const says = { taken: 'taken over', merged: 'put together', conflict: 'changed on both sides' };
+const says = { taken: 'taken over', merged: 'merged', conflict: 'changed on both sides' };
 
 interface Props {
   draft: string;

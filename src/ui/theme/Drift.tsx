@@ -7,7 +7,7 @@ import { api, messageOf } from '../shared/api';
 
 const MergeDialog = dynamic(() => import('../bench/MergeDialog').then((one) => one.MergeDialog), { ssr: false });
 
-/** A file that drifted, put together with what is below it now: what only one side changed is in already. */
+/** A file that drifted, merged with what is below it now: what only one side changed is in already. */
 export function Drift({ draft, path, onClose }: { draft: string; path: string; onClose: () => void }) {
   const { message } = App.useApp();
   const queries = useQueryClient();

@@ -14,7 +14,7 @@ const outcomes: Record<Outcome, string> = {
   lost: 'place gone',
   covers: 'covers a new one',
   alone: 'stands alone now',
-  merged: 'put together',
+  merged: 'merged',
   fits: 'still fits',
   needless: 'needless now',
 };

@@ -102,7 +102,7 @@ export function readAttributes(source: Source, from: number, manner: Manner, pro
 function interpolate(source: Source, attributes: Attribute[], manner: Manner, problems: Problem[]): void {
   const names = new Set<string>();
   for (const attribute of attributes) {
-    // Directives are told of where they are read; inputs of a draw are told apart by their capitals.
+    // Directives are reported where they are read; inputs of a draw are told apart by their capitals.
     const name = manner.own ? source.slice(attribute.from, attribute.from + attribute.name.length) : attribute.name;
     if (names.has(name) && !attribute.name.startsWith('do:') && !manner.literal) {
       const made = problem('attribute', source, attribute, { name: attribute.name });

@@ -37,7 +37,7 @@ export function sealedBefore(text: string): string {
 }
 
 /**
- * Tells of each text that ends in the beginning of an entity where something may come next that is not always the same, and
+ * Reports each text that ends in the beginning of an entity where something may come next that is not always the same, and
  * notes it in the text. Asked again when amendments have changed what follows.
  */
 export function settle(nodes: readonly TemplateNode[], report: (node: TextNode, at: number) => void): void {

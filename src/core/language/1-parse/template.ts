@@ -51,7 +51,7 @@ class TemplateReader {
   readonly #crossed = new Map<string, number>();
   readonly #rootChains: number[] = [];
   #chainCount = 0;
-  /** Open elements by name, so that an end tag finds in one look whether there is one to close. */
+  /** Open elements by name, so that an end tag finds in one check whether there is one to close. */
   readonly #openNames = new Map<string, number>();
   #at = 0;
   #textFrom = 0;
@@ -152,7 +152,7 @@ class TemplateReader {
     this.#sign(true);
   }
 
-  /** Tells of a sign that what comes next could complete. */
+  /** Reports a sign that what comes next could complete. */
   #reportLoose(at: number, sign: '<' | '&'): void {
     const made = this.#report('tag', at, at + 1, {
       text:

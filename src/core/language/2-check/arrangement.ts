@@ -89,7 +89,7 @@ class Outline {
     readonly template: Template,
     readonly theme: ThemeFacts,
     readonly typeOf: (value: ValueNode) => Type,
-    /** Whether what a drawn piece does only where it is drawn is told of too. */
+    /** Whether what a drawn piece does only where it is drawn is reported too. */
     readonly inContext: boolean,
   ) {
     this.#template(template, { fills: new Map(), by: null, path: [] }, false);

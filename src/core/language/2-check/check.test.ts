@@ -223,7 +223,7 @@ describe('fixes that are certain', () => {
 });
 
 describe('of a whole theme', () => {
-  it('a file that does not nest is told of there, and not in every page that draws it', () => {
+  it('a file that does not nest is reported there, and not in every page that draws it', () => {
     const files = { 'product/default.html': '<p><draw name="pieces/a"/></p><p>x</p>', 'pieces/a.html': '<b>a' };
     expect(codesOf(strict(files))).toEqual(['pieces/a.html:1 unclosed']);
   });

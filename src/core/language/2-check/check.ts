@@ -91,7 +91,7 @@ const factsOf = (theme: ThemeFacts): ThemeFacts => ({
   site: theme.site,
 });
 
-/** Problems that are told of one template. */
+/** Problems of one template. */
 const maxProblems = 1000;
 
 /** Where an element stands. */

@@ -195,7 +195,7 @@ function checkFills(element: ElementNode, name: string | null, gaps: Set<string>
   const isFill = (node: TemplateNode) => node.type === 'element' && node.own && node.name === 'fill';
   const bare = element.children.find((child) => {
     if (child.type === 'text') return /\S/.test(child.text) && !child.blank;
-    // A fill in a group is told of by itself.
+    // A fill in a group is reported by itself.
     return child.type === 'value' || (child.type === 'element' && !isFill(child) && !child.children.some(isFill));
   });
   if (bare && gaps && !gaps.has(''))

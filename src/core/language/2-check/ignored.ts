@@ -41,7 +41,7 @@ const passedOver: Record<string, ReadonlySet<string>> = {
   ),
 };
 
-/** Tells of what an element is given and passes over: attributes and directives without effect, contents that are never printed. */
+/** Reports what an element is given and passes over: attributes and directives without effect, contents that are never printed. */
 export function checkIgnored(element: ElementNode, report: Report): void {
   const { name, own, directives } = element;
   if (directives.mark?.trim() === '')

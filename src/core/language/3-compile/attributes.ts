@@ -86,7 +86,7 @@ export class AttributeWriter {
 
   /**
    * An attribute that is one value. Where all such values of a tag are texts or numbers, as nearly always, the tag is written
-   * in one go; else each attribute looks whether it is there at all.
+   * in one go; else each attribute checks whether it is there at all.
    */
   #quick(element: ElementNode, attribute: Attribute, value: Expression, place: AttributePlace, open: Tag | null): Tag {
     if (open) this.#output.continueTag();

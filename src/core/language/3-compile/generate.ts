@@ -37,7 +37,7 @@ interface Place {
 const given: Place = { code: 'p', marked: true, space: null };
 const textOnly: Place = { code: '1', marked: false, space: null };
 
-/** Where a traced template tells of every name in reach: inside an element, or at the file's root (null); undefined: nowhere. */
+/** Where a traced template reports every name in reach: inside an element, or at the file's root (null); undefined: nowhere. */
 export type Probe = ElementNode | null | undefined;
 
 /**

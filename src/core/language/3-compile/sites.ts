@@ -4,7 +4,7 @@ import type { Source, Span } from '../1-parse/source';
 
 export type SiteKind = 'element' | 'value' | 'condition' | 'loop' | 'draw' | 'gap' | 'fill' | 'shelf';
 
-/** A place of a template that a traced render tells of: worked out once, when the template is compiled. */
+/** A place of a template that a traced render reports: worked out once, when the template is compiled. */
 export interface Site extends Span {
   kind: SiteKind;
   source: Source;

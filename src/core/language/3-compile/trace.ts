@@ -33,7 +33,7 @@ export class Trace {
   readonly conditions: number[] = [];
   /** Of each: the value of the part that decided; of a comparison, that and what it was compared with. */
   readonly decided: (Value | [Value, Value])[] = [];
-  /** Conditions and loops that were told of. */
+  /** Conditions and loops that were reported. */
   #outcomes = 0;
   /** Of each loop: frame, site, number of items. */
   readonly loops: number[] = [];
@@ -70,7 +70,7 @@ export class Trace {
   }
 
   #frame(parent: number, site: number, template: number, index: number): number {
-    if (this.indexes.length >= maxFrames) throw new OverBudget('its preview has more parts than can be told of');
+    if (this.indexes.length >= maxFrames) throw new OverBudget('its preview has more parts than can be listed');
     this.parents.push(parent);
     this.madeAt.push(site);
     this.templateOf.push(template);
@@ -78,14 +78,14 @@ export class Trace {
   }
 
   held(frame: number, site: number, held: boolean, gate: boolean): boolean {
-    if (++this.#outcomes > maxOutcomes) throw new OverBudget('its preview has more conditions than can be told of');
+    if (++this.#outcomes > maxOutcomes) throw new OverBudget('its preview has more conditions than can be listed');
     this.conditions.push(frame, site, held ? 1 : 0, gate ? -1 : this.part);
     this.decided.push(gate ? null : this.other === undefined ? this.value : [this.value, this.other]);
     return held;
   }
 
   loop(frame: number, site: number, count: number): void {
-    if (++this.#outcomes > maxOutcomes) throw new OverBudget('its preview has more loops than can be told of');
+    if (++this.#outcomes > maxOutcomes) throw new OverBudget('its preview has more loops than can be listed');
     this.loops.push(frame, site, count);
   }
 

@@ -24,7 +24,7 @@ export function wholeAddress(text: string, loads: Loads | null, reporter: Report
   return joinedAddress([{ value: text }], loads, reporter);
 }
 
-/** Who is told of what a place refused, and knows what the theme allows besides. */
+/** Who is told what a place refused, and knows what the theme allows besides. */
 export interface Reporter {
   blocked(address: string): void;
   refusedStyle(value: string): void;
