@@ -14,12 +14,12 @@ import { isUnwritable } from '@/store/database';
 import type { StateRow } from '@/store/themes';
 import { Allowance } from './http/allowance';
 import { limitedText } from './http/answers';
+import { cookieText } from './http/cookies';
 
 import { inThread, type SentPage } from './jobs/services';
 import { prefixOf } from './page';
 import type { Shop } from './shop';
 
-const cookie = 'last_cart';
 const maxQuantity = 9999;
 /** Different things in a cart. */
 const maxLines = 100;
@@ -41,12 +41,6 @@ export function tokenIn(cookies: string | null | undefined): string | null {
 /** How many things a cart holds. */
 export const cartCount = (shop: Shop, token: string): number =>
   new Carts(shop.sql).lines(token).reduce((sum, line) => sum + line.quantity, 0);
-
-/** Within the Bench's frame, which stands in a page of another site, a cookie is kept only when it says that it may be there. */
-const setCookie = (token: string, secure: boolean, framed: boolean): string =>
-  `${cookie}=${token}; Path=/; Max-Age=${60 * 60 * 24 * cartDays}; HttpOnly; ${
-    framed ? 'SameSite=None; Secure; Partitioned' : `SameSite=Lax${secure ? '; Secure' : ''}`
-  }`;
 
 /** What the visitor has, for any page: how many things. For the cart itself, what changed and what the last request came to. */
 export async function cartOf(shop: Shop, state: StateRow, ask: PageAsk, token: string | null): Promise<CartState> {
@@ -122,7 +116,8 @@ export async function postCart(
   const known = given !== null && new Carts(shop.sql).isIssued(given);
   const token = known ? given : randomBytes(16).toString('base64url');
   const secure = (ask.origin ?? '').startsWith('https:');
-  const headers: Record<string, string> = { 'Set-Cookie': setCookie(token, secure, framed) };
+  const kind = framed ? 'framed-cart' : 'cart';
+  const headers: Record<string, string> = { 'Set-Cookie': cookieText(kind, token, cartDays * 86_400, secure) };
   if (!known && form.get('do') === 'add' && !newCarts.take(address)) {
     const html = await toldCart({ shop, state, ask, token }, 'not-kept');
     return { status: 429, html, headers: { 'Retry-After': '3600' } };

@@ -1,8 +1,8 @@
 import { createHash, createHmac, timingSafeEqual } from 'node:crypto';
+import { cookieName, cookieText } from './cookies';
 
 /** How long someone stays signed in, in seconds. */
 const sessionSeconds = 12 * 60 * 60;
-const cookieName = 'last_session';
 /** Wrong secrets that are looked at in a minute; more are refused unseen. */
 const maxTries = 20;
 const minuteMs = 60_000;
@@ -57,11 +57,11 @@ export class SignIn {
   }
 
   get #name(): string {
-    return this.#secure ? `__Host-${cookieName}` : cookieName;
+    return cookieName('session', this.#secure);
   }
 
   #cookie(value: string, seconds: number): string {
-    return `${this.#name}=${value}; Path=/; Max-Age=${seconds}; HttpOnly; SameSite=Strict${this.#secure ? '; Secure' : ''}`;
+    return cookieText('session', value, seconds, this.#secure);
   }
 
   #sign(body: string): string {
