@@ -22,4 +22,4 @@ export interface AskedRule {
   conditions: { name: string; text: string }[];
 }
 
-export const said = (message: FromFrame): FromFrame & { last: true } => ({ ...message, last: true });
+export const frameMessage = (message: FromFrame): FromFrame & { last: true } => ({ ...message, last: true });

@@ -68,7 +68,7 @@ export type FromFrame = Said<z.output<typeof fromFrame>>;
 type Said<M> = M extends unknown ? Omit<M, 'last'> : never;
 
 /** A message as a frame sent it; null for anything else. */
-export function heard(data: unknown): FromFrame | null {
+export function parseFrameMessage(data: unknown): FromFrame | null {
   const read = fromFrame.safeParse(data);
   return read.success ? read.data : null;
 }

@@ -18,14 +18,14 @@ export type { ExplainAnswer, SaidOutcome };
 
 const words: Record<string, string> = { all: 'all of these', any: 'any of these', not: 'none of these' };
 
-function said(kind: Target['kind'], outcome: Outcome, wording: Wording): SaidOutcome {
+function describedOutcome(kind: Target['kind'], outcome: Outcome, wording: Wording): SaidOutcome {
   if ('leaf' in outcome) {
     const { leaf, spec, held, value } = outcome;
     return { held, text: sayLeaf(kind, leaf, wording), value: sayValue(kind, leaf, spec, value, wording), parts: [] };
   }
   const { group, held, parts } = outcome;
   const text = parts.length ? (words[group] as string) : group === 'any' ? 'never' : 'always';
-  return { held, text, value: null, parts: parts.map((part) => said(kind, part, wording)) };
+  return { held, text, value: null, parts: parts.map((part) => describedOutcome(kind, part, wording)) };
 }
 
 /** Why the subject at an address gets its templates in a state: each pin and rule, held or not, with the values that decided. */
@@ -144,6 +144,6 @@ function stepOf(
     held,
     decides,
     text: `${when}${missing(step.missing)}${why ? ` — ${why}` : ''}`,
-    outcome: said(target.kind, step.outcome, wording),
+    outcome: describedOutcome(target.kind, step.outcome, wording),
   };
 }

@@ -150,12 +150,12 @@ export const inFrame = (request: Request, state: StateRow): boolean =>
   state.kind === 'draft' && ['iframe', 'empty'].includes(request.headers.get('sec-fetch-dest') ?? '');
 
 function serveText(text: string | null, type: string): Response {
-  if (text === null) return said(404, 'There is no such part of the sitemap.');
-  return said(200, text, { 'Content-Type': `${type}; charset=utf-8`, 'Cache-Control': 'no-cache' });
+  if (text === null) return textAnswer(404, 'There is no such part of the sitemap.');
+  return textAnswer(200, text, { 'Content-Type': `${type}; charset=utf-8`, 'Cache-Control': 'no-cache' });
 }
 
 /** A sentence in the place of what was asked for. */
-function said(status: number, text: string, more: Record<string, string> = {}): Response {
+function textAnswer(status: number, text: string, more: Record<string, string> = {}): Response {
   const headers = {
     ...safetyHeaders('file', { addresses: addresses() }),
     'Content-Type': 'text/plain; charset=utf-8',
@@ -175,7 +175,7 @@ export async function takeForm(
   address: string,
 ): Promise<Response> {
   const { path: plain, locale } = readLocale(path, shop.catalogue().shop().locales);
-  if (plain !== '/cart') return said(405, 'Forms are sent to /cart.', { Allow: 'GET, HEAD' });
+  if (plain !== '/cart') return textAnswer(405, 'Forms are sent to /cart.', { Allow: 'GET, HEAD' });
   const ask = { path, query: {}, tried: null, origin: originOf(request) };
   let made;
   try {
@@ -183,7 +183,7 @@ export async function takeForm(
   } catch (error) {
     if ((error as Error).name !== 'Refused') throw error;
     const { status, body } = error as Refused;
-    return said(status, body.message);
+    return textAnswer(status, body.message);
   }
   const headers = pageHeaders(state, locale);
   headers.set('Cache-Control', 'no-store');
@@ -196,7 +196,7 @@ export async function takeForm(
 async function servePicture(shop: Shop, state: StateRow, path: string, of: string): Promise<Response> {
   const name = path.slice('/picture/'.length);
   const html = await inThread(shop, laneOf(state), 'picture', state, name, of);
-  if (html === null) return said(404, `There is no piece ${name} that is given what ${of} shows.`);
+  if (html === null) return textAnswer(404, `There is no piece ${name} that is given what ${of} shows.`);
   return new Response(html, { headers: pageHeaders(state, shop.catalogue().shop().locale) });
 }
 
@@ -210,7 +210,7 @@ async function serveFragment(
 ): Promise<Response> {
   const ask = { path, query, traced };
   const made = await inThread(shop, laneOf(state), 'fragment', state, ask);
-  if (made === null) return said(404, `There is no served piece ${path.slice('/fragment/'.length)}.`);
+  if (made === null) return textAnswer(404, `There is no served piece ${path.slice('/fragment/'.length)}.`);
   const html = traced ? marksOfView(made, shop.views.add({ draft: state.slug ?? '', kind: 'fragment', ask })) : made;
   return new Response(html, {
     headers: {
@@ -227,17 +227,17 @@ function serveAsset(shop: Shop, state: StateRow, request: Request, path: string)
   if (path === '/assets/icons.svg' && !file) return serveSprite(shop, state, request, version);
   if (path === '/assets/fonts.css' && !file) {
     const { text, version: now } = shop.theme(state).theme.fonts ?? { text: '', version: 'none' };
-    return kept(request, Buffer.from(text), `fonts-${now}`, path, version === now);
+    return fileAnswer(request, Buffer.from(text), `fonts-${now}`, path, version === now);
   }
   const unsaved = version !== null && !file?.hash.startsWith(version) ? shop.unsavedBytes(version) : null;
-  if (unsaved) return kept(request, unsaved.bytes, unsaved.hash, path, true);
+  if (unsaved) return fileAnswer(request, unsaved.bytes, unsaved.hash, path, true);
   // A page that was made of an earlier state goes on with the files of that state.
   const earlier =
     version !== null && !file?.hash.startsWith(version) ? shop.themes.bytesOfVersion(path.slice(1), version) : null;
-  if (earlier) return kept(request, earlier.bytes, earlier.hash, path, true);
+  if (earlier) return fileAnswer(request, earlier.bytes, earlier.hash, path, true);
   const bytes = file && shop.themes.bytes(file.hash);
-  if (!file || !bytes) return said(404, `There is no file ${path} in this theme.`);
-  return kept(request, bytes, file.hash, path, version !== null && file.hash.startsWith(version));
+  if (!file || !bytes) return textAnswer(404, `There is no file ${path} in this theme.`);
+  return fileAnswer(request, bytes, file.hash, path, version !== null && file.hash.startsWith(version));
 }
 
 /** The theme's icons as one file, put together in a thread: an icon may be large. */
@@ -249,7 +249,7 @@ async function serveSprite(shop: Shop, state: StateRow, request: Request, versio
   // A page of an earlier state draws from the icons that it was made with, as long as they are known.
   const wanted = version !== null && version !== now ? (shop.sprites.get(version) ?? null) : null;
   const bytes = Buffer.from(wanted ?? text);
-  return kept(
+  return fileAnswer(
     request,
     bytes,
     `icons-${wanted === null ? now : version}`,
@@ -268,7 +268,7 @@ export async function serveMedia(shop: Shop, request: Request, path: string): Pr
   // Only what a page asks for is rendered; whoever makes up a size gets the picture as it is.
   const sizes = /\.(?:png|jpe?g|webp)$/i.test(path) && shop.signer.isSigned(pathname + search);
   const size = sizes ? readSize(searchParams) : null;
-  if (!size) return kept(request, file.bytes, file.hash, path, forGood);
+  if (!size) return fileAnswer(request, file.bytes, file.hash, path, forGood);
   const webp = (request.headers.get('accept') ?? '').includes('image/webp');
   const named = `${file.hash}-${JSON.stringify(size)}${webp ? '-webp' : ''}`;
   let bytes;
@@ -278,7 +278,7 @@ export async function serveMedia(shop: Shop, request: Request, path: string): Pr
     console.error(`The picture ${path} cannot be shown in a size: ${(error as Error).message}`);
     return noPicture(500);
   }
-  const response = kept(request, bytes, etagOf(named).slice(1, -1), webp ? `${path}.webp` : path, forGood);
+  const response = fileAnswer(request, bytes, etagOf(named).slice(1, -1), webp ? `${path}.webp` : path, forGood);
   response.headers.set('Vary', 'Accept');
   return response;
 }
@@ -295,7 +295,7 @@ function noPicture(status: 404 | 500): Response {
 
 /** A file of a theme by its content, for the workbench: an attachment, so that nothing in it runs or is shown as a page there. */
 export function serveContent(request: Request, path: string, hash: string, bytes: Buffer): Response {
-  const response = kept(request, bytes, hash, path, true);
+  const response = fileAnswer(request, bytes, hash, path, true);
   for (const [name, value] of Object.entries(safetyHeaders('data', { addresses: addresses() })))
     response.headers.set(name, value);
   const type = response.headers.get('Content-Type') ?? '';
@@ -304,7 +304,7 @@ export function serveContent(request: Request, path: string, hash: string, bytes
   return response;
 }
 
-function kept(request: Request, bytes: Buffer, hash: string, path: string, forGood: boolean): Response {
+function fileAnswer(request: Request, bytes: Buffer, hash: string, path: string, forGood: boolean): Response {
   const etag = `"${hash}"`;
   const kind: AnswerKind = /\.svg$/i.test(path) ? 'document' : 'file';
   const headers = new Headers({

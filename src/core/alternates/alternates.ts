@@ -221,14 +221,14 @@ export function writeAlternates({ alternates, pins, rules }: Alternates, left = 
   const all = {
     alternates: [...alternates, ...left.alternates],
     pins: [...pins, ...left.pins],
-    rules: [...rules.map(written), ...left.rules],
+    rules: [...rules.map(ruleAsJson), ...left.rules],
     ...left.others,
   };
   return `${JSON.stringify(all, null, 2)}\n`;
 }
 
 /** A rule without what goes without saying. */
-function written({ id, kind: of, piece: inside, alternate, when, from, to, note }: Rule): object {
+function ruleAsJson({ id, kind: of, piece: inside, alternate, when, from, to, note }: Rule): object {
   return {
     id,
     kind: of,

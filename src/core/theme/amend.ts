@@ -311,7 +311,7 @@ class Amending {
 
   #target(operation: ElementNode): ['before' | 'after' | 'into', Place | null] {
     for (const where of ['before', 'after', 'into'] as const) {
-      const mark = written(operation, where);
+      const mark = literalAttribute(operation, where);
       if (mark === null) continue;
       const [place] = this.#marked(mark);
       if (!place) this.#reportMark(operation, mark);
@@ -322,8 +322,8 @@ class Amending {
   }
 
   #placesOf(operation: ElementNode): Place[] {
-    const mark = written(operation, 'mark');
-    const path = written(operation, 'at');
+    const mark = literalAttribute(operation, 'mark');
+    const path = literalAttribute(operation, 'at');
     if (mark !== null) {
       const places = this.#marked(mark);
       if (!places.length) this.#reportMark(operation, mark);
@@ -373,7 +373,8 @@ class Amending {
       return false;
     });
     const near = nearestOf(mark, known);
-    const at = operation.attributes.find((one) => one.value && written(operation, one.name) === mark) ?? operation;
+    const at =
+      operation.attributes.find((one) => one.value && literalAttribute(operation, one.name) === mark) ?? operation;
     const text = `There is no mark “${mark}” in the file below${near ? `; did you mean “${near.name}”?` : ''}`;
     const made = this.#report('mark', at, { text }, operation);
     if (near?.certain && 'value' in at && at.value) made.fix = rewrite(`Write “${near.name}”`, at.value, near.name);
@@ -509,10 +510,10 @@ function holds(outer: ElementNode, inner: ElementNode): boolean {
 /** The template that an amendment changes instead of the file below: `<amend of="product/default">`; null: none is named. */
 export function amendsOther(template: Template): string | null {
   const root = amendmentOf(template);
-  return root && written(root, 'of');
+  return root && literalAttribute(root, 'of');
 }
 
-function written(element: ElementNode, name: string): string | null {
+function literalAttribute(element: ElementNode, name: string): string | null {
   const attribute = element.attributes.find((one) => one.name === name);
   if (!attribute) return null;
   return attribute.value ? element.source.slice(attribute.value.from, attribute.value.to) : '';

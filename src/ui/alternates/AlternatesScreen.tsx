@@ -9,7 +9,7 @@ import { pathOf, type Subject } from '@/core/storefront/route';
 import { api, messageOf } from '../shared/api';
 import { usePlace } from '../shared/place';
 import { SubjectField } from '../shared/SubjectPicker';
-import { useKept } from '../shared/useKept';
+import { useStored } from '../shared/useStored';
 import { DescribeDialog, PinDialog, RetireDialog } from './AlternateDialogs';
 import { AlternatesHead } from './AlternatesHead';
 import { AssignmentProblems } from './AssignmentProblems';
@@ -87,7 +87,7 @@ interface Props {
 function Screen({ draft, item, targets, types, wrong, today, revision, on, why, show, onOn, onTarget, onTry }: Props) {
   const target: TargetItem = item.piece === undefined ? { kind: item.kind } : { kind: item.kind, piece: item.piece };
   const noun = nounOf(item);
-  const [byKept, setBy] = useKept('cover-by', 'category');
+  const [byKept, setBy] = useStored('cover-by', 'category');
   const by: By = byKept === 'type' ? 'type' : 'category';
   const [filter, setFilter] = useState<Filter>(noFilter);
   const [cell, setCell] = useState<Cell | null>(null);

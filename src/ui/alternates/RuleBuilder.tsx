@@ -40,7 +40,7 @@ interface Props {
 }
 
 /** What is being made is kept in the browser until it is saved or dropped: a reload loses nothing. */
-function kept(key: string): Made | null {
+function readStored(key: string): Made | null {
   try {
     const read = JSON.parse(localStorage.getItem(key) ?? 'null') as Made | null;
     return read && typeof read.alternate === 'string' && typeof read.when === 'object' ? read : null;
@@ -94,7 +94,7 @@ function Builder({
     rule === 'new'
       ? { alternate, when: { all: [] }, from: '', to: '', note: '' }
       : { alternate: rule.alternate, when: rule.when, from: rule.from ?? '', to: rule.to ?? '', note: rule.note };
-  const [restored] = useState(() => kept(key));
+  const [restored] = useState(() => readStored(key));
   const [made, setMade] = useState<Made>(restored ?? saved);
   const [stale, setStale] = useState<string | null>(null);
   const edits = useEdits(draft);

@@ -3,7 +3,7 @@ import { Alert, Button, Progress, Segmented, Select } from 'antd';
 import { useState } from 'react';
 import type { AlternatesTarget, TargetItem, WhoItem } from '@/contract/alternates';
 import { coverTree, wayTo, type Cell } from '@/core/alternates/cover-tree';
-import { useKept } from '../shared/useKept';
+import { useStored } from '../shared/useStored';
 import { CoverMap } from './CoverMap';
 import { nounOf } from './nouns';
 import type { By, useCover } from './useCover';
@@ -34,7 +34,7 @@ interface Props {
 export function WhoGets(props: Props) {
   const { draft, item, target, on, revision, by, filter, cell, edits, onFilter } = props;
   const { coverage, progress, failure } = props.cover;
-  const [view, setView] = useKept('cover-view', 'Map');
+  const [view, setView] = useStored('cover-view', 'Map');
   const [zoom, setZoom] = useState<string | null>(null);
   const noun = nounOf(item);
   /** What the map counts: a listing has two views. */

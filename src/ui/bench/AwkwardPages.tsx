@@ -3,7 +3,7 @@ import { Alert, Button, Progress } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import type { SurveyLine, ViewAnswer } from '@/contract/api';
 import type { ToFrame } from '@/contract/frame';
-import { heard } from '@/contract/from-frame';
+import { parseFrameMessage } from '@/contract/from-frame';
 import { outcomeInWords } from '@/core/bench/awkward-words';
 import { marksOf } from '@/core/bench/trail';
 import { draftAddress } from '@/core/storefront/draft-address';
@@ -175,7 +175,7 @@ function SmallPage({ draft, address, tried, name, reasons, file, edits, unsaved,
   useEffect(() => {
     const hear = (event: MessageEvent<unknown>) => {
       if (event.source !== frame.current?.contentWindow || event.origin !== origin) return;
-      const data = heard(event.data);
+      const data = parseFrameMessage(event.data);
       if (data?.kind === 'ready') {
         shown.current = data.shown;
         setReady(data);

@@ -12,7 +12,7 @@ import { PinHere } from '../alternates/PinHere';
 import { useDraftSite } from '../shared/addresses';
 import { api } from '../shared/api';
 import { usePlace } from '../shared/place';
-import { useKept } from '../shared/useKept';
+import { useStored } from '../shared/useStored';
 import { AwkwardPages } from './AwkwardPages';
 import { CommandList, KeySheet } from './Commands';
 import { Drawer } from './Drawer';
@@ -62,15 +62,15 @@ function Workplace() {
   const frame = useRef<FrameHandle>(null);
   const editor = useRef<EditorHandle>(null);
   const [revision, setRevision] = useState(0);
-  const [width, setWidth] = useKept('width', 1280);
+  const [width, setWidth] = useStored('width', 1280);
   const [finding, setFinding] = useState(false);
   const [picking, setPicking] = useState(false);
   const [making, setMaking] = useState(false);
   const [listing, setListing] = useState<'commands' | 'keys' | null>(null);
   const [pointing, setPointing] = useState(false);
-  const [split, setSplit] = useKept('split', 54);
-  const [drawerSize, setDrawerSize] = useKept('drawer', 34);
-  const [tab, setTab] = useKept('tab', 'reach');
+  const [split, setSplit] = useStored('split', 54);
+  const [drawerSize, setDrawerSize] = useStored('drawer', 34);
+  const [tab, setTab] = useStored('tab', 'reach');
 
   const files = useQuery({
     queryKey: ['files', draft],

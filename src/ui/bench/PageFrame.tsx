@@ -1,7 +1,7 @@
 'use client';
 import { useCallback, useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
 import type { FromFrame, ToFrame } from '@/contract/frame';
-import { heard } from '@/contract/from-frame';
+import { parseFrameMessage } from '@/contract/from-frame';
 
 /** What the Bench asks of the page that is shown. */
 export interface FrameHandle {
@@ -147,7 +147,7 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
   useEffect(() => {
     const hear = (event: MessageEvent<unknown>) => {
       const at = frames.current.findIndex((frame) => frame?.contentWindow === event.source);
-      const data = at < 0 || event.origin !== origin ? null : heard(event.data);
+      const data = at < 0 || event.origin !== origin ? null : parseFrameMessage(event.data);
       if (!data) return;
       const next = coming.current?.frame === at ? coming.current : null;
       if (data.kind === 'alive') answered.current = true;

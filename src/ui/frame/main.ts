@@ -1,4 +1,4 @@
-import { said, type FromFrame, type ToFrame } from '@/contract/frame';
+import { frameMessage, type FromFrame, type ToFrame } from '@/contract/frame';
 import { boxesOf, markName, own, pointedOf, spotAt, spotsOf, walkable, written, type Spot } from './marks';
 import { Outline } from './outline';
 import { Patcher } from './patch';
@@ -9,7 +9,7 @@ const here = document.currentScript as HTMLScriptElement | null;
 const host = window.parent;
 
 if (host !== window) {
-  const say = (message: FromFrame) => host.postMessage(said(message), '*');
+  const say = (message: FromFrame) => host.postMessage(frameMessage(message), '*');
   const patcher = new Patcher();
   const outline = new Outline();
   const state = {

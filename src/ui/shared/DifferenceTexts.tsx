@@ -17,7 +17,7 @@ export function DifferenceTexts({ path, texts, beside }: Props) {
   const [before, after] = texts;
   useEffect(() => {
     if (!room.current) return;
-    const label = (said: string) => EditorView.contentAttributes.of({ 'aria-label': said, tabindex: '0' });
+    const label = (text: string) => EditorView.contentAttributes.of({ 'aria-label': text, tabindex: '0' });
     const shared: Extension[] = [
       lineNumbers(),
       EditorView.lineWrapping,
@@ -27,7 +27,7 @@ export function DifferenceTexts({ path, texts, beside }: Props) {
     ];
     // What is the same throughout is shown whole.
     const collapse = before === after ? {} : { collapseUnchanged: { margin: 2, minSize: 4 } };
-    const made = beside
+    const view = beside
       ? new MergeView({
           parent: room.current,
           a: { doc: before, extensions: [...shared, label(`${path} before`)] },
@@ -43,7 +43,7 @@ export function DifferenceTexts({ path, texts, beside }: Props) {
             unifiedMergeView({ original: before, mergeControls: false, ...collapse }),
           ],
         });
-    return () => made.destroy();
+    return () => view.destroy();
   }, [path, before, after, beside]);
   return <div className={`difference source${beside ? ' merge-room' : ''}`} ref={room} />;
 }

@@ -18,8 +18,8 @@ function watchMode(changed: () => void): () => void {
 }
 
 function readMode(): Mode {
-  const kept = localStorage.getItem(modeKey);
-  if (kept === 'light' || kept === 'dark') return kept;
+  const stored = localStorage.getItem(modeKey);
+  if (stored === 'light' || stored === 'dark') return stored;
   return window.matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
 }
 

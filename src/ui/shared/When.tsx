@@ -2,12 +2,12 @@
 export function When({ at }: { at: string }) {
   const date = new Date(at);
   const today = date.toDateString() === new Date().toDateString();
-  const said = today
+  const text = today
     ? date.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
     : date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
   return (
     <time dateTime={at} title={date.toLocaleString('en-GB')} suppressHydrationWarning>
-      {said}
+      {text}
     </time>
   );
 }

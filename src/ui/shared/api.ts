@@ -22,7 +22,7 @@ export const tokenHeaders = (): Record<string, string> => ({
 });
 
 /** Who asks, as they call themselves. */
-function said(): Record<string, string> {
+function authorHeaders(): Record<string, string> {
   const name = authorName();
   return name ? { [authorHeader]: encodeURIComponent(name) } : {};
 }
@@ -34,7 +34,7 @@ export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: st
     response = await fetch(path, {
       method,
       headers: {
-        ...said(),
+        ...authorHeaders(),
         ...(method === 'GET' ? {} : tokenHeaders()),
         ...(body === undefined || isRaw(body) ? {} : { 'Content-Type': 'application/json' }),
       },

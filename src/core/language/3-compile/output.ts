@@ -82,12 +82,12 @@ export class Output {
     this.#endText();
     if (!this.#parts.length) return;
     // One statement a run: the pieces are joined first, then put after the page.
-    this.#code += `o += ${this.#parts.map(written).join(' + ')};\n`;
+    this.#code += `o += ${this.#parts.map(codeOf).join(' + ')};\n`;
     this.#parts = [];
   }
 }
 
-function written(part: string | Tag): string {
+function codeOf(part: string | Tag): string {
   if (typeof part === 'string') return part;
   const { values, quick, general } = part;
   const set = values.map(([variable, code]) => `${variable} = ${code}`).join(', ');

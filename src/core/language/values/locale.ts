@@ -15,7 +15,7 @@ export class LocaleFormat {
   readonly locale: string;
 
   constructor(locale: string) {
-    this.locale = known(locale);
+    this.locale = supportedLocale(locale);
   }
 
   /** Money with its currency's own number of decimals (ISO 4217, by Intl): `£12.50`. */
@@ -85,7 +85,7 @@ export class LocaleFormat {
   }
 }
 
-function known(locale: string): string {
+function supportedLocale(locale: string): string {
   try {
     return Intl.getCanonicalLocales(locale)[0] ?? 'en-GB';
   } catch {

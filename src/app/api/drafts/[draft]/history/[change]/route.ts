@@ -10,7 +10,7 @@ interface Context {
   params: Promise<{ draft: string; change: string }>;
 }
 
-async function asked({ params }: Context) {
+async function target({ params }: Context) {
   const { draft, change } = await params;
   return { draft: draftOf(shop(), draft), id: byContract(change, z.coerce.number().int()) };
 }
@@ -18,7 +18,7 @@ async function asked({ params }: Context) {
 /** Names a change. */
 export function PUT(request: Request, context: Context): Promise<Response> {
   return answer(async () => {
-    const { draft, id } = await asked(context);
+    const { draft, id } = await target(context);
     const { title } = await bodyOf(request, retitleRequest);
     shop().themes.retitle(changeOf(shop(), draft, id).id, title);
     return {};
@@ -28,7 +28,7 @@ export function PUT(request: Request, context: Context): Promise<Response> {
 /** Undoes a change, as a change of its own. */
 export function DELETE(request: Request, context: Context): Promise<Response> {
   return answer(async () => {
-    const { draft, id } = await asked(context);
+    const { draft, id } = await target(context);
     undoChange(shop(), draft, id, authorOf(request));
     return {};
   });

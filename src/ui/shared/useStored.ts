@@ -4,17 +4,17 @@ import { useCallback, useState } from 'react';
 type Wide<T> = T extends string ? string : T extends number ? number : boolean;
 
 /** A setting of the workbench that this browser keeps: sizes, the open tab. */
-export function useKept<T extends string | number | boolean>(
+export function useStored<T extends string | number | boolean>(
   name: string,
-  given: T,
+  initial: T,
 ): [Wide<T>, (value: Wide<T>) => void] {
-  const usual = given as unknown as Wide<T>;
+  const usual = initial as unknown as Wide<T>;
   const key = `last:kept:${name}`;
   const [value, setValue] = useState<Wide<T>>(() => {
     if (typeof window === 'undefined') return usual;
     try {
-      const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as unknown;
-      return typeof kept === typeof usual ? (kept as Wide<T>) : usual;
+      const stored = JSON.parse(localStorage.getItem(key) ?? 'null') as unknown;
+      return typeof stored === typeof usual ? (stored as Wide<T>) : usual;
     } catch {
       return usual;
     }
