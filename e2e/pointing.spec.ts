@@ -79,6 +79,7 @@ test('point, see why, change, see: by mouse', async ({ page, last }) => {
   await expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
   await expect(lead(page)).toBeVisible();
   await page.getByRole('button', { name: 'Point', exact: true }).click();
+  await goOver(page);
   await lead(page).click();
   await expect(placeBar(page)).toContainText('product/default.html');
   await page.getByRole('button', { name: 'Styles' }).click();
