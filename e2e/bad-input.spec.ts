@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { caretBehind, expect, expectStatus, openBench, save, shown, test, writeSource } from './last';
 
-test('a mistake is said at its place, the page keeps its last good state, and fixing it brings the page on', async ({
+test('a mistake is reported where it is, the page keeps its last good state, and fixing it updates the page', async ({
   page,
   last,
 }) => {

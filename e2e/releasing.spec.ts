@@ -237,10 +237,7 @@ test('files are dropped in, renamed, looked at beside each other, deleted and re
   await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).toContainText('override');
 });
 
-test('what is there already is said before anything takes its place, and each way back is a click', async ({
-  page,
-  last,
-}) => {
+test('an existing file is shown before anything replaces it, and one click undoes it', async ({ page, last }) => {
   const text = async (path: string) =>
     ((await (await last.api.get(`${last.at}/api/drafts/spring/file?path=${path}`)).json()) as { text: string }).text;
   await page.goto(`${last.at}/theme`);

@@ -1,8 +1,6 @@
 import type { FieldSubject } from '@/core/catalogue/rows';
 import type { Statements } from './statements';
 
-/** Texts that stand in the catalogue, for people to choose from. */
-
 /** Types of products, in order. */
 export function productTypes(sql: Statements): string[] {
   const rows = sql.all<{ type: string }>("SELECT DISTINCT type FROM product WHERE type <> '' ORDER BY type");

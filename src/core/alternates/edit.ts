@@ -25,7 +25,7 @@ export const alternatesEdit = z.discriminatedUnion('do', [
     slugs: z.array(pinEntry.shape.slug).min(1, 'Choose at least one page').max(20_000),
     alternate: pinEntry.shape.alternate.nullable(),
   }),
-  /** Puts a rule in the place of the one with its id, or after the others. `was`: the rule as it was seen, null for a new one. */
+  /** Replaces the rule with the same id, or adds the rule at the end. `was`: the rule as it was last seen; null for a new one. */
   z.strictObject({ do: z.literal('put-rule'), rule, was: rule.nullable() }),
   z.strictObject({ do: z.literal('remove-rule'), id: z.string() }),
   /** The order of the rules (or alternates) of a target, by ids (names); `seen` is the order that was moved in. */

@@ -21,7 +21,7 @@ import { Source } from './source';
 /** Deeper than this is refused: the tree is walked by recursion. */
 const maxNesting = 400;
 
-/** A file of more mistakes is not a template: what is said of it should be read by someone. */
+/** Beyond this many mistakes a file is not a template any more, and nobody reads a longer list. */
 const maxProblems = 200;
 
 /** A template of more nodes is read so far only: everything that follows walks its tree. */
