@@ -16,7 +16,8 @@ import { Allowance } from './http/allowance';
 import { limitedText } from './http/answers';
 import { cookieText } from './http/cookies';
 
-import { inThread, type SentPage } from './jobs/services';
+import { inThread } from './shop-jobs';
+import { storefrontJobs, type SentPage } from './storefront-jobs';
 import { prefixOf } from './page';
 import type { Shop } from './shop';
 
@@ -89,7 +90,7 @@ async function askedNow(
 }
 
 const pageNow = (shop: Shop, state: StateRow, ask: PageAsk): Promise<SentPage> =>
-  inThread(shop, state.kind === 'release' ? 'live' : 'preview', 'page', state, ask);
+  inThread(shop, state.kind === 'release' ? 'live' : 'preview', storefrontJobs.page, state, ask);
 
 interface CartAnswer {
   status: number;

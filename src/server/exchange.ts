@@ -3,7 +3,8 @@ import type { FileWrite, LayerRow, StateRow } from '@/store/themes';
 import type { DropAnswer, OnTaken } from '@/contract/theme';
 import { hashOf } from '@/store/themes';
 import { layerItem, titleOf, writeChange, writeFiles } from './files';
-import { inThread } from './jobs/services';
+import { draftJobs } from './draft-jobs';
+import { inThread } from './shop-jobs';
 import { refuse } from './refusal';
 import type { Shop } from './shop';
 import { wrongFile, type TravelFile } from './travel';
@@ -88,7 +89,7 @@ export async function dropFiles(
     if (wrong) refuse(422, 'file', `Nothing was taken: ${wrong}`);
     if (coming.has(path)) refuse(422, 'name', `Nothing was taken: two of the files would be “${path}”.`);
     const icon = /^assets\/icons\/.+\.svg$/i.test(path);
-    coming.set(path, icon ? Buffer.from(await inThread(shop, 'preview', 'icon', path, bytes.toString('utf8'))) : bytes);
+    coming.set(path, icon ? Buffer.from(await inThread(shop, 'preview', draftJobs.icon, path, bytes.toString('utf8'))) : bytes);
   }
   const layers = shop.themes.layers(draft.id).map((layer) => ({ layer, files: shop.themes.hashes(layer.id) }));
   const own = layers.at(-1)?.files;

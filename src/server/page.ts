@@ -73,3 +73,6 @@ export function matches(ifNoneMatch: string | null, etag: string): boolean {
   if (!ifNoneMatch) return false;
   return ifNoneMatch.split(',').some((one) => one.trim() === '*' || one.trim().replace(/^W\//, '') === etag);
 }
+
+/** Names a page as it was made: two with the same name are the same, byte for byte. */
+export const shownHash = (html: string): string => etagOf(html).slice(1, -1);

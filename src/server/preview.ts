@@ -15,10 +15,10 @@ import { unmarked } from '@/core/theme/mark';
 import { typeOfProduct } from '@/store/facts';
 import type { StateRow } from '@/store/themes';
 import { layerItem } from './files';
-import { fragmentOf, pageOf, prefixOf } from './page';
+import { fragmentOf, pageOf, prefixOf, shownHash } from './page';
 import { refuse } from './refusal';
 import type { Shop } from './shop';
-import { shownHash } from './shown';
+
 import type { View } from './views';
 
 /** What made a page of a draft: subject, template and why, the templates drawn, the files linked, what went wrong as it was made. */

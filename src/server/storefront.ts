@@ -8,7 +8,8 @@ import { Day, marksOfView } from '@/core/language';
 import { addresses } from './http/addresses';
 import { safetyHeaders, type AnswerKind } from './http/headers';
 import type { Lane } from './jobs/pool';
-import { inThread } from './jobs/services';
+import { inThread } from './shop-jobs';
+import { storefrontJobs } from './storefront-jobs';
 import { etagOf, matches, prefixOf, today } from './page';
 import { readSize } from './picture-size';
 import { standIn } from './pictures';
@@ -78,7 +79,7 @@ async function serve(shop: Shop, state: StateRow, request: Request, path: string
   const key = pageKey(shop, state, { path, search: url.search, origin, has });
   let made = key === null ? null : shop.pages.get(key);
   if (!made) {
-    const page = await inThread(shop, laneOf(state), 'sent', state, { ...ask, cart }, null);
+    const page = await inThread(shop, laneOf(state), storefrontJobs.sent, state, { ...ask, cart }, null);
     if (page.blank) return failed(shop, state, plain.locale, 500);
     if (page.status !== 200) return new Response(page.bytes, { status: page.status, headers });
     made = page;
@@ -113,7 +114,7 @@ async function serveFramed(
   bare: boolean,
 ): Promise<Response> {
   const view = shop.views.add({ draft: state.slug ?? '', kind: 'page', ask });
-  const page = await inThread(shop, laneOf(state), 'sent', state, ask, view);
+  const page = await inThread(shop, laneOf(state), storefrontJobs.sent, state, ask, view);
   if (bare)
     headers.set(
       'Content-Security-Policy',
@@ -195,7 +196,7 @@ export async function takeForm(
 /** A piece's template alone, given the subject of an address (`of`), for a small picture of it. */
 async function servePicture(shop: Shop, state: StateRow, path: string, of: string): Promise<Response> {
   const name = path.slice('/picture/'.length);
-  const html = await inThread(shop, laneOf(state), 'picture', state, name, of);
+  const html = await inThread(shop, laneOf(state), storefrontJobs.picture, state, name, of);
   if (html === null) return textAnswer(404, `There is no piece ${name} that is given what ${of} shows.`);
   return new Response(html, { headers: pageHeaders(state, shop.catalogue().shop().locale) });
 }
@@ -209,7 +210,7 @@ async function serveFragment(
   traced: boolean,
 ): Promise<Response> {
   const ask = { path, query, traced };
-  const made = await inThread(shop, laneOf(state), 'fragment', state, ask);
+  const made = await inThread(shop, laneOf(state), storefrontJobs.fragment, state, ask);
   if (made === null) return textAnswer(404, `There is no served piece ${path.slice('/fragment/'.length)}.`);
   const html = traced ? marksOfView(made, shop.views.add({ draft: state.slug ?? '', kind: 'fragment', ask })) : made;
   return new Response(html, {
@@ -244,7 +245,7 @@ function serveAsset(shop: Shop, state: StateRow, request: Request, path: string)
 async function serveSprite(shop: Shop, state: StateRow, request: Request, version: string | null): Promise<Response> {
   const { theme } = shop.theme(state);
   const now = theme.iconsVersion;
-  const text = shop.sprites.get(now) ?? (await inThread(shop, laneOf(state), 'sprite', state));
+  const text = shop.sprites.get(now) ?? (await inThread(shop, laneOf(state), storefrontJobs.sprite, state));
   shop.sprites.set(now, text);
   // A page of an earlier state draws from the icons that it was made with, as long as they are known.
   const wanted = version !== null && version !== now ? (shop.sprites.get(version) ?? null) : null;

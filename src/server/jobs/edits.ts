@@ -6,7 +6,9 @@ import { refuse } from '../refusal';
 import type { Shop } from '../shop';
 import { stateOf } from '../states';
 import { applyUpdate } from '../updates';
-import { inThread, type EditName } from './services';
+import { draftJobs } from '../draft-jobs';
+import { inThread, type ShopJob } from '../shop-jobs';
+import type { StateRow } from '@/store/themes';
 
 /** How often something is planned again because what it was planned on changed meanwhile. */
 const maxTries = 5;
@@ -32,11 +34,17 @@ async function planned<Plan, Done>(
   );
 }
 
-/** An edit of a draft. */
-export const editInThread = <Asked>(shop: Shop, slug: string, name: EditName, asked: Asked, by: string) =>
+/** An edit of a draft, by the job that plans it. */
+export const editInThread = <Asked>(
+  shop: Shop,
+  slug: string,
+  plan: ShopJob<[draft: StateRow, asked: Asked], Edit>,
+  asked: Asked,
+  by: string,
+) =>
   planned<Edit, Edited>(
     shop,
-    () => inThread(shop, 'preview', name, draftOf(shop, slug), asked as never),
+    () => inThread(shop, 'preview', plan, draftOf(shop, slug), asked),
     (edit) => {
       const now = draftOf(shop, slug);
       return now.revision === edit.revision ? applyEdit(shop, now, edit, by) : null;
@@ -55,7 +63,7 @@ export const updateInThread = (shop: Shop, slug: string, versionId: number, by: 
   );
 
 const planUpdate = (shop: Shop, slug: string, versionId: number) =>
-  inThread(shop, 'preview', 'planDraftUpdate', draftOf(shop, slug), versionId);
+  inThread(shop, 'preview', draftJobs.planUpdate, draftOf(shop, slug), versionId);
 
 /** Changes of another state, brought into a draft. */
 export const bringInThread = (
@@ -76,4 +84,4 @@ export const bringInThread = (
   );
 
 const planBring = (shop: Shop, slug: string, other: string, paths: readonly string[] | undefined) =>
-  inThread(shop, 'preview', 'planBringing', draftOf(shop, slug), stateOf(shop, other), paths);
+  inThread(shop, 'preview', draftJobs.planBringing, draftOf(shop, slug), stateOf(shop, other), paths);

@@ -8,7 +8,9 @@ import { pageOf } from '../page';
 import { seed } from '../seed';
 import { Shop } from '../shop';
 import { JobPool } from './pool';
-import { inThread } from './services';
+import { draftJobs } from '../draft-jobs';
+import { inThread } from '../shop-jobs';
+import { storefrontJobs } from '../storefront-jobs';
 
 const folder = mkdtempSync(join(tmpdir(), 'last-jobs-'));
 let shop: Shop;
@@ -31,17 +33,17 @@ afterAll(async () => {
 
 describe('threads that make pages', () => {
   it('give the page that this process would make, byte for byte', async () => {
-    const made = await inThread(shop, 'live', 'page', live(), oil);
+    const made = await inThread(shop, 'live', storefrontJobs.page, live(), oil);
     const own = pageOf(shop, live(), oil);
     expect(made).toEqual({ status: 200, html: own.html, questions: own.questions, timedOut: false });
   }, 60_000);
   it('see what was just saved', async () => {
     shop.sql.run('UPDATE product SET name = ? WHERE slug = ?', 'Another oil', 'deck-oil');
-    expect((await inThread(shop, 'preview', 'page', live(), oil)).html).toContain('Another oil');
+    expect((await inThread(shop, 'preview', storefrontJobs.page, live(), oil)).html).toContain('Another oil');
   }, 60_000);
   it('pass on what is refused', async () => {
     const draft = shop.themes.draft('spring') as StateRow;
-    await expect(inThread(shop, 'preview', 'open', draft, 'pieces/gone.html')).rejects.toMatchObject({
+    await expect(inThread(shop, 'preview', draftJobs.open, draft, 'pieces/gone.html')).rejects.toMatchObject({
       name: 'Refused',
       status: 404,
       body: { code: 'file', message: 'There is no file “pieces/gone.html” in this theme.' },
@@ -49,12 +51,12 @@ describe('threads that make pages', () => {
   });
   it('write nothing', async () => {
     const before = shop.sql.get<{ n: number }>('PRAGMA data_version');
-    await Promise.all(Array.from({ length: 6 }, () => inThread(shop, 'live', 'page', live(), oil)));
+    await Promise.all(Array.from({ length: 6 }, () => inThread(shop, 'live', storefrontJobs.page, live(), oil)));
     expect(shop.sql.get<{ n: number }>('PRAGMA data_version')).toEqual(before);
   });
   it('are ended when they do not answer in time, and others take their place', async () => {
     const hurried = new JobPool(folder, 1);
-    const job = { name: 'page', args: [live(), oil] };
+    const job = { name: storefrontJobs.page.name, args: [live(), oil] };
     await expect(hurried.run('live', job)).rejects.toMatchObject({
       name: 'JobEnded',
       message: 'no answer came within 0.001 seconds',
@@ -63,6 +65,6 @@ describe('threads that make pages', () => {
     await expect(pool.run('live', job)).resolves.toMatchObject({ status: 200 });
   }, 60_000);
   it('that fail end their job with the reason', async () => {
-    await expect(pool.run('live', { name: 'no such service', args: [] })).rejects.toMatchObject({ name: 'JobEnded' });
+    await expect(pool.run('live', { name: 'no such job', args: [] })).rejects.toMatchObject({ name: 'JobEnded' });
   });
 });

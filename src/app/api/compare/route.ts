@@ -1,6 +1,7 @@
 import { stateName } from '@/contract/theme';
 import { byContract, refusing } from '@/server/http/answers';
-import { sendFromThread } from '@/server/jobs/services';
+import { sendFromThread } from '@/server/shop-jobs';
+import { draftJobs } from '@/server/draft-jobs';
 import { shop } from '@/server/shop';
 import { stateOf } from '@/server/states';
 
@@ -9,6 +10,6 @@ export function GET(request: Request): Promise<Response> {
   return refusing(async () => {
     const query = new URL(request.url).searchParams;
     const [a, b] = ['a', 'b'].map((name) => stateOf(shop(), byContract(query.get(name), stateName)));
-    return sendFromThread(shop(), 'compare', a as NonNullable<typeof a>, b as NonNullable<typeof b>);
+    return sendFromThread(shop(), draftJobs.compare, a as NonNullable<typeof a>, b as NonNullable<typeof b>);
   });
 }

@@ -3,7 +3,8 @@ import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
 import { answer, bodyOf, byContract, refusing } from '@/server/http/answers';
 import { bringInThread } from '@/server/jobs/edits';
-import { sendFromThread } from '@/server/jobs/services';
+import { sendFromThread } from '@/server/shop-jobs';
+import { draftJobs } from '@/server/draft-jobs';
 import { shop } from '@/server/shop';
 import { stateOf } from '@/server/states';
 
@@ -15,7 +16,7 @@ interface Context {
 export function GET(request: Request, { params }: Context): Promise<Response> {
   return refusing(async () => {
     const from = byContract(new URL(request.url).searchParams.get('from'), stateName);
-    return sendFromThread(shop(), 'bringing', draftOf(shop(), (await params).draft), stateOf(shop(), from));
+    return sendFromThread(shop(), draftJobs.bringing, draftOf(shop(), (await params).draft), stateOf(shop(), from));
   });
 }
 

@@ -1,8 +1,9 @@
 import { draftOf } from '@/server/files';
 import { refusing } from '@/server/http/answers';
-import { sendFromThread } from '@/server/jobs/services';
+import { sendFromThread } from '@/server/shop-jobs';
+import { draftJobs } from '@/server/draft-jobs';
 import { shop } from '@/server/shop';
 
 export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return refusing(async () => sendFromThread(shop(), 'changes', draftOf(shop(), (await params).draft)));
+  return refusing(async () => sendFromThread(shop(), draftJobs.changes, draftOf(shop(), (await params).draft)));
 }

@@ -3,7 +3,8 @@ import { settleRequest } from '@/contract/theme';
 import { authorOf } from '@/server/author';
 import { draftOf } from '@/server/files';
 import { answer, bodyOf, byContract, refusing } from '@/server/http/answers';
-import { sendFromThread } from '@/server/jobs/services';
+import { sendFromThread } from '@/server/shop-jobs';
+import { draftJobs } from '@/server/draft-jobs';
 import { settle } from '@/server/layers';
 import { shop } from '@/server/shop';
 
@@ -14,7 +15,7 @@ interface Context {
 export function GET(request: Request, { params }: Context): Promise<Response> {
   return refusing(async () => {
     const path = byContract(new URL(request.url).searchParams.get('path'), themePath);
-    return sendFromThread(shop(), 'drift', draftOf(shop(), (await params).draft), path);
+    return sendFromThread(shop(), draftJobs.drift, draftOf(shop(), (await params).draft), path);
   });
 }
 

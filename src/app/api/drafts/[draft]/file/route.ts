@@ -2,7 +2,8 @@ import { revertRequest, saveRequest, themePath } from '@/contract/api';
 import { authorOf } from '@/server/author';
 import { draftOf, dropFile, writeText } from '@/server/files';
 import { answer, bodyOf, byContract, refusing } from '@/server/http/answers';
-import { inThread, sendFromThread } from '@/server/jobs/services';
+import { inThread, sendFromThread } from '@/server/shop-jobs';
+import { draftJobs } from '@/server/draft-jobs';
 import { shop } from '@/server/shop';
 
 interface Context {
@@ -13,7 +14,7 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
   return refusing(async () => {
     const query = new URL(request.url).searchParams;
     const path = byContract(query.get('path'), themePath);
-    return sendFromThread(shop(), 'open', draftOf(shop(), (await params).draft), path, query.get('layer'));
+    return sendFromThread(shop(), draftJobs.open, draftOf(shop(), (await params).draft), path, query.get('layer'));
   });
 }
 
@@ -23,7 +24,7 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
     const { draft } = await params;
     const saved = writeText(shop(), draftOf(shop(), draft), path, text, expected, authorOf(request), together);
     // It is saved, whatever checking it comes to.
-    const problems = await inThread(shop(), 'preview', 'problems', draftOf(shop(), draft), path);
+    const problems = await inThread(shop(), 'preview', draftJobs.problems, draftOf(shop(), draft), path);
     return { ...saved, problems };
   });
 }
@@ -33,6 +34,6 @@ export function DELETE(request: Request, { params }: Context): Promise<Response>
     const { path, expected } = await bodyOf(request, revertRequest);
     const { draft } = await params;
     const below = dropFile(shop(), draftOf(shop(), draft), path, expected, authorOf(request));
-    return below ? inThread(shop(), 'preview', 'open', draftOf(shop(), draft), path) : null;
+    return below ? inThread(shop(), 'preview', draftJobs.open, draftOf(shop(), draft), path) : null;
   });
 }

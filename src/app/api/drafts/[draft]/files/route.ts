@@ -1,7 +1,8 @@
 import { saveFilesRequest } from '@/contract/api';
 import { authorOf } from '@/server/author';
 import { draftOf, saveFiles } from '@/server/files';
-import { inThread, sendFromThread } from '@/server/jobs/services';
+import { inThread, sendFromThread } from '@/server/shop-jobs';
+import { draftJobs } from '@/server/draft-jobs';
 import { answer, bodyOf, refusing } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
@@ -10,13 +11,13 @@ interface Context {
 }
 
 export function GET(_: Request, { params }: Context): Promise<Response> {
-  return refusing(async () => sendFromThread(shop(), 'files', draftOf(shop(), (await params).draft)));
+  return refusing(async () => sendFromThread(shop(), draftJobs.files, draftOf(shop(), (await params).draft)));
 }
 
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const { files, title, together } = await bodyOf(request, saveFilesRequest);
     saveFiles(shop(), draftOf(shop(), (await params).draft), files, title, authorOf(request), together);
-    return inThread(shop(), 'preview', 'files', draftOf(shop(), (await params).draft));
+    return inThread(shop(), 'preview', draftJobs.files, draftOf(shop(), (await params).draft));
   });
 }

@@ -1,7 +1,8 @@
 import { reachRequest } from '@/contract/api';
 import { draftOf } from '@/server/files';
 import { bodyOf, refusing } from '@/server/http/answers';
-import { sendFromThread } from '@/server/jobs/services';
+import { sendFromThread } from '@/server/shop-jobs';
+import { benchJobs } from '@/server/bench-jobs';
 import { viewOf } from '@/server/preview';
 import { shop } from '@/server/shop';
 
@@ -9,6 +10,6 @@ export function POST(request: Request, { params }: { params: Promise<{ draft: st
   return refusing(async () => {
     const asked = await bodyOf(request, reachRequest);
     const draft = draftOf(shop(), (await params).draft);
-    return sendFromThread(shop(), 'reach', draft, asked, viewOf(shop(), draft, asked));
+    return sendFromThread(shop(), benchJobs.reach, draft, asked, viewOf(shop(), draft, asked));
   });
 }

@@ -1,8 +1,9 @@
 import { draftOf } from '@/server/files';
-import { sendFromThread } from '@/server/jobs/services';
+import { sendFromThread } from '@/server/shop-jobs';
+import { draftJobs } from '@/server/draft-jobs';
 import { refusing } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 
 export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return refusing(async () => sendFromThread(shop(), 'snapshot', draftOf(shop(), (await params).draft)));
+  return refusing(async () => sendFromThread(shop(), draftJobs.snapshot, draftOf(shop(), (await params).draft)));
 }

@@ -5,7 +5,8 @@ import { draftOf } from '@/server/files';
 import { answer, bodyOf, byContract, refusing } from '@/server/http/answers';
 import { shop } from '@/server/shop';
 import { updateInThread } from '@/server/jobs/edits';
-import { sendFromThread } from '@/server/jobs/services';
+import { sendFromThread } from '@/server/shop-jobs';
+import { draftJobs } from '@/server/draft-jobs';
 
 interface Context {
   params: Promise<{ draft: string }>;
@@ -14,7 +15,7 @@ interface Context {
 export function GET(request: Request, { params }: Context): Promise<Response> {
   return refusing(async () => {
     const to = byContract(new URL(request.url).searchParams.get('to'), z.coerce.number().int());
-    return sendFromThread(shop(), 'update', draftOf(shop(), (await params).draft), to);
+    return sendFromThread(shop(), draftJobs.update, draftOf(shop(), (await params).draft), to);
   });
 }
 

@@ -1,7 +1,8 @@
 import { viewRequest } from '@/contract/api';
 import { draftOf } from '@/server/files';
 import { bodyOf, refusing } from '@/server/http/answers';
-import { sendFromThread } from '@/server/jobs/services';
+import { sendFromThread } from '@/server/shop-jobs';
+import { benchJobs } from '@/server/bench-jobs';
 import { viewOf } from '@/server/preview';
 import { shop } from '@/server/shop';
 
@@ -10,6 +11,6 @@ export function POST(request: Request, { params }: { params: Promise<{ draft: st
     const asked = await bodyOf(request, viewRequest);
     const draft = draftOf(shop(), (await params).draft);
     shop().keepUnsaved(asked.unsaved);
-    return sendFromThread(shop(), 'view', draft, asked, viewOf(shop(), draft, asked));
+    return sendFromThread(shop(), benchJobs.view, draft, asked, viewOf(shop(), draft, asked));
   });
 }

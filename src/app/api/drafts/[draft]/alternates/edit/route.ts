@@ -1,3 +1,4 @@
+import { alternateJobs } from '@/server/alternate-jobs';
 import { editRequest } from '@/contract/alternates';
 import { authorOf } from '@/server/author';
 import { editInThread } from '@/server/jobs/edits';
@@ -8,7 +9,7 @@ import { shop } from '@/server/shop';
 export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
   return answer(async () => {
     const asked = await bodyOf(request, editRequest);
-    const { change } = await editInThread(shop(), (await params).draft, 'planEdit', asked.edit, authorOf(request));
+    const { change } = await editInThread(shop(), (await params).draft, alternateJobs.planEdit, asked.edit, authorOf(request));
     return { change };
   });
 }

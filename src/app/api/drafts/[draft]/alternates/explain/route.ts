@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { sendFromThread } from '@/server/jobs/services';
+import { sendFromThread } from '@/server/shop-jobs';
+import { alternateJobs } from '@/server/alternate-jobs';
 import { draftOf } from '@/server/files';
 import { byContract, refusing } from '@/server/http/answers';
 import { shop } from '@/server/shop';
@@ -11,6 +12,6 @@ export function GET(request: Request, { params }: { params: Promise<{ draft: str
     const on = byContract(query.get('on'), z.iso.date().nullable());
     const draft = draftOf(shop(), (await params).draft);
     const asked = { on, tried: query.get('try') };
-    return sendFromThread(shop(), 'explain', draft, query.get('address') ?? '/', asked);
+    return sendFromThread(shop(), alternateJobs.explain, draft, query.get('address') ?? '/', asked);
   });
 }

@@ -1,3 +1,4 @@
+import { alternateJobs } from '@/server/alternate-jobs';
 import { renameAlternateRequest } from '@/contract/alternates';
 import { authorOf } from '@/server/author';
 import { editInThread } from '@/server/jobs/edits';
@@ -8,7 +9,7 @@ import { shop } from '@/server/shop';
 export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
   return answer(async () => {
     const asked = await bodyOf(request, renameAlternateRequest);
-    const { change } = await editInThread(shop(), (await params).draft, 'planRename', asked, authorOf(request));
+    const { change } = await editInThread(shop(), (await params).draft, alternateJobs.planRename, asked, authorOf(request));
     return { change };
   });
 }
