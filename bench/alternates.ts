@@ -1,11 +1,11 @@
 import type { CoverLine } from '@/contract/alternates';
-import { subjectKinds } from '@/core/alternates/alternates';
+import { subjectKinds } from '@/core/address';
 import type { Condition } from '@/core/alternates/condition';
-import { Covers } from '@/server/coverage';
-import { editAlternates, makeAlternate } from '@/server/alternates';
-import { explainAt } from '@/server/explain';
-import { draftOf } from '@/server/files';
-import { Shop } from '@/server/shop';
+import { Covers } from '@/server/alternates/coverage';
+import { editAlternates, makeAlternate } from '@/server/alternates/alternates';
+import { explainAt } from '@/server/alternates/explain';
+import { draftOf } from '@/server/drafts/files';
+import { Shop } from '@/server/shop/shop';
 import { retireTag } from '@/store/tags';
 import type { Report } from './live';
 import { seeded, serve } from './server';

@@ -1,7 +1,7 @@
 import { Eta } from 'eta';
 import ejs from 'ejs';
 import { Theme } from '@/core/theme/theme';
-import { formatFor, record, renderPage, type Money, type RecordValue, type Rendered } from '@/core/language';
+import { formatFor, record, renderPage, type Money, type RecordValue, type Rendered } from '../src/core/language';
 import { listing, menu, one, shop } from './goods';
 import { ejsFiles, etaFiles } from './templates/eta';
 import { handListing } from './templates/hand';

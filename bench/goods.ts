@@ -1,4 +1,4 @@
-import { Html, Money, record as made, type RecordValue } from '@/core/language';
+import { Html, Money, record as made, type RecordValue } from '../src/core/language';
 
 /** Goods for the benchmarks: made by rule, the same for every engine. Nothing in them needs one engine to escape what another does not. */
 

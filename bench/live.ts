@@ -2,8 +2,8 @@ import { spawn } from 'node:child_process';
 import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import autocannon from 'autocannon';
-import { pageOf } from '@/server/page';
-import { Shop } from '@/server/shop';
+import { pageOf } from '@/server/storefront/page';
+import { Shop } from '@/server/shop/shop';
 import { seeded, serve, type Served } from './server';
 
 export interface Report {

@@ -1,10 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { Bench } from 'tinybench';
-import { checkTemplate, compileTemplate, parseTemplate } from '@/core/language';
-import { readFolder, Shop } from '@/server/shop';
-import { survey } from '@/server/survey';
+import { checkTemplate, compileTemplate, parseTemplate, withoutMarks } from '../src/core/language';
+import { readFolder, Shop } from '@/server/shop/shop';
+import { survey } from '@/server/bench/survey';
 import { Theme } from '@/core/theme/theme';
-import { withoutMarks } from '@/core/language';
 import { listingBy, productBy, renderListing } from './engines';
 import { alternatesFigures } from './alternates';
 import { browserFigures } from './browser';

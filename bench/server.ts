@@ -52,7 +52,7 @@ export interface Served {
 export async function serve(folder: string): Promise<Served> {
   if (!existsSync('.next/BUILD_ID')) spawnSync('npm', ['run', 'build'], { stdio: 'ignore' });
   const [port, sitePort] = [await freePort(), await freePort()];
-  const child: ChildProcess = spawn('node', ['--import', 'tsx', 'src/server/start.ts'], {
+  const child: ChildProcess = spawn('node', ['--import', 'tsx', 'src/server/start/start.ts'], {
     env: {
       ...process.env,
       PORT: String(port),

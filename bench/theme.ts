@@ -1,10 +1,10 @@
 import { chromium } from '@playwright/test';
 import { readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
-import { draftOf } from '@/server/files';
-import { publish } from '@/server/release';
-import { Shop } from '@/server/shop';
-import { copyState } from '@/server/states';
+import { draftOf } from '@/server/drafts/files';
+import { publish } from '@/server/drafts/release';
+import { Shop } from '@/server/shop/shop';
+import { copyState } from '@/server/shop/states';
 import type { Report } from './live';
 import { seeded, serve } from './server';
 

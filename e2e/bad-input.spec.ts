@@ -218,7 +218,7 @@ test('a template of two megabytes is not saved, and not lost', async ({ page, la
 
 test('a port in use and a data folder that cannot be written are said in a sentence', async ({ last }) => {
   const start = (env: Record<string, string>) =>
-    spawnSync('node', ['--import', 'tsx', 'src/server/start.ts'], {
+    spawnSync('node', ['--import', 'tsx', 'src/server/start/start.ts'], {
       env: { ...process.env, NODE_ENV: 'production', ...env },
       encoding: 'utf8',
       timeout: 30_000,

@@ -134,7 +134,7 @@ test(`a server that is killed ${rounds} times at its work keeps all that it said
 test('of two servers on one data folder the second is told who holds it, and commands go through the first', async ({
   last,
 }) => {
-  const second = spawnSync('node', ['--import', 'tsx', 'src/server/start.ts'], {
+  const second = spawnSync('node', ['--import', 'tsx', 'src/server/start/start.ts'], {
     env: { ...process.env, NODE_ENV: 'production', PORT: '4999', LAST_DATA: last.folder },
     encoding: 'utf8',
     timeout: 30_000,

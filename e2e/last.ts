@@ -49,7 +49,7 @@ export class Server {
       LAST_WARM: '0',
       NODE_ENV: 'production' as const,
     };
-    const child = spawn('node', ['--import', 'tsx', 'src/server/start.ts'], {
+    const child = spawn('node', ['--import', 'tsx', 'src/server/start/start.ts'], {
       env,
       stdio: ['ignore', 'pipe', 'inherit'],
     });

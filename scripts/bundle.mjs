@@ -14,7 +14,7 @@ buildSync({
 /** Bundles the server's threads into .bundle/, each one file, so that a thread is ready in a moment. */
 buildSync({
   ...common,
-  entryPoints: ['src/server/jobs/worker.ts', 'src/server/long-work-thread.ts'],
+  entryPoints: ['src/server/threads/worker.ts', 'src/server/threads/long-work-thread.ts'],
   outdir: '.bundle',
   entryNames: '[name]',
   outExtension: { '.js': '.mjs' },

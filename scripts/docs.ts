@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs';
-import { generatedDocs } from '../src/server/docs';
+import { generatedDocs } from '../src/server/language/docs';
 
 /** `npm run docs`: writes the pages of docs/ that list what the code has. A test holds them to it. */
 for (const [name, text] of Object.entries(generatedDocs())) writeFileSync(`docs/${name}`, text);

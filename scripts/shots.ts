@@ -201,8 +201,8 @@ const changes = async () => {
   for (const [path, text] of Object.entries(texts)) await send('PUT', 'file', { path, text, expected: null });
 };
 const newBase = async (): Promise<number> => {
-  const { readFolder } = await import('@/server/shop');
-  const { writeZip } = await import('@/server/travel');
+  const { readFolder } = await import('@/server/shop/shop');
+  const { writeZip } = await import('@/server/drafts/travel');
   const zip = writeZip(readFolder('themes/quay-1.1').map(([path, bytes]) => ({ path, bytes })));
   const answer = await fetch(`${at}/api/versions`, { method: 'POST', headers, body: new Uint8Array(zip) });
   return ((await answer.json()) as { id: number }).id;

@@ -1,4 +1,4 @@
-import type { Money, RecordValue } from '@/core/language';
+import type { Money, RecordValue } from '../../src/core/language';
 
 /** The listing by hand: string concatenation and nothing else. What no engine can beat. */
 type Rec = RecordValue & Record<string, unknown>;

@@ -1,5 +1,5 @@
-import { explainAt, type ExplainAnswer, type SaidOutcome } from '@/server/explain';
-import { stateOf } from '@/server/states';
+import { explainAt, type ExplainAnswer, type SaidOutcome } from '@/server/alternates';
+import { stateOf } from '@/server/shop';
 import { onShop, stateNamed, writing, type Say } from './on-shop';
 
 /** `last explain`: which template an address gets in a state, and why; as JSON, the same as the workbench is told. */

@@ -1,6 +1,5 @@
 import { resolve } from 'node:path';
-import { backUp, restore, takeFolder } from '@/server/data-folder';
-import { dataFolder } from '@/server/shop';
+import { backUp, restore, takeFolder, dataFolder } from '@/server/shop';
 import { said, type Say } from './on-shop';
 
 /** `last backup`: a copy of the data folder's database, while it is in use or not. */

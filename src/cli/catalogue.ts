@@ -1,5 +1,5 @@
 import { resolve } from 'node:path';
-import { writeCatalogueFile } from '@/server/catalogue-file';
+import { writeCatalogueFile } from '@/server/catalogue';
 import { onShop, writing, type Say } from './on-shop';
 
 /** `last catalogue`: exit status 0 when done, 1 when the file or the data folder cannot be used, 2 for a call that says neither way. */

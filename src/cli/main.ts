@@ -1,6 +1,6 @@
 import { Command } from 'commander';
-import { runCaseFiles } from '@/server/cases';
-import { checkCommand, renderCommand } from '@/server/theme-commands';
+import { runCaseFiles } from '@/server/language';
+import { checkCommand, renderCommand } from '@/server/commands';
 import { explainCommand, retireTagCommand } from './alternates';
 import { backupCommand, restoreCommand } from './backup';
 import { catalogueCommand } from './catalogue';

@@ -1,7 +1,5 @@
-import { askServer, isRefusal } from '@/server/commands/socket';
-import { runCommand, type CommandName, type Given } from '@/server/commands/table';
-import { DataFolderError, dataFolder, Shop } from '@/server/shop';
-import { takeFolder } from '@/server/data-folder';
+import { askServer, isRefusal, runCommand, type CommandName, type Given } from '@/server/commands';
+import { DataFolderError, dataFolder, Shop, takeFolder } from '@/server/shop';
 
 export type Say = (line: string) => void;
 

@@ -1,7 +1,6 @@
 import { createServer } from 'node:net';
-import { seed } from '@/server/seed';
-import { takeFolder } from '@/server/data-folder';
-import { DataFolderError, dataFolder, Shop } from '@/server/shop';
+import { seed } from '@/server/commands';
+import { takeFolder, DataFolderError, dataFolder, Shop } from '@/server/shop';
 import { demoPictures, withyQuay } from '../../demo/catalogue';
 import { manyGoods } from '../../demo/many';
 

@@ -1,12 +1,8 @@
 import chokidar from 'chokidar';
 import { existsSync, mkdirSync, readdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { takeTheme } from '@/server/exchange';
-import { revisionIn } from '@/server/data-folder';
-import { put } from '@/server/link';
-import { dataFolder } from '@/server/shop';
-import { stateOf } from '@/server/states';
-import { writeZip } from '@/server/travel';
+import { takeTheme, put, writeZip } from '@/server/drafts';
+import { revisionIn, dataFolder, stateOf } from '@/server/shop';
 import { done, onShop, said, stateNamed, writing, type Say } from './on-shop';
 
 const isZip = (path: string): boolean => /\.zip$/i.test(path);

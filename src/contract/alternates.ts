@@ -1,7 +1,6 @@
 import { z } from 'zod';
-import { alternateEntry, subjectKinds } from '@/core/alternates/alternates';
-import { condition } from '@/core/alternates/condition';
-import { alternatesEdit } from '@/core/alternates/edit';
+import { subjectKinds } from '@/core/address';
+import { alternateEntry, condition, alternatesEdit } from '@/core/alternates';
 import { layer, subjectKind } from './api';
 
 /** Requests and answers about alternates: who gets which template, and why. */

@@ -1,4 +1,4 @@
-import type { CartRow } from '@/core/catalogue/cart';
+import type { CartRow } from '@/core/catalogue';
 import type { Statements } from './statements';
 
 /** A line as it is kept, with what its answers were last held to. */

@@ -1,26 +1,27 @@
-import type {
-  AttributeRow,
-  BrandRow,
-  CategoryRow,
-  FacetValueRow,
-  FieldDefinition,
-  FieldRow,
-  FieldSubject,
-  MediaOwner,
-  MediaRow,
-  MenuItemRow,
-  OptionRow,
-  OptionValueRow,
-  PageRow,
-  ProductRow,
-  ShopRow,
-  TagRow,
-  Untranslated,
-  VariantRow,
-} from '@/core/catalogue/rows';
-import type { CatalogueSource } from '@/core/catalogue/source';
-import { Columns } from '@/core/catalogue/index/columns';
-import { ListingIndex, type Split } from '@/core/catalogue/index/listing-index';
+import {
+  type AttributeRow,
+  type BrandRow,
+  type CategoryRow,
+  type FacetValueRow,
+  type FieldDefinition,
+  type FieldRow,
+  type FieldSubject,
+  type MediaOwner,
+  type MediaRow,
+  type MenuItemRow,
+  type OptionRow,
+  type OptionValueRow,
+  type PageRow,
+  type ProductRow,
+  type ShopRow,
+  type TagRow,
+  type Untranslated,
+  type VariantRow,
+  type CatalogueSource,
+  Columns,
+  ListingIndex,
+  type Split,
+} from '@/core/catalogue';
 import { indexRows } from './index-rows';
 import { RevisionCache } from './revision-cache';
 import type { Statements } from './statements';

@@ -1,8 +1,14 @@
 import type { CatalogueDraft, MenuItemFile } from '@/contract/catalogue-file';
-import { grouped } from '@/core/catalogue/grouped';
-import type { FieldSubject, MediaOwner, MediaRow, MenuItemRow, OptionRow } from '@/core/catalogue/rows';
-import type { CatalogueSource } from '@/core/catalogue/source';
-import { allProducts } from '@/core/catalogue/site';
+import {
+  grouped,
+  type FieldSubject,
+  type MediaOwner,
+  type MediaRow,
+  type MenuItemRow,
+  type OptionRow,
+  type CatalogueSource,
+  allProducts,
+} from '@/core/catalogue';
 import type { StoredCatalogue } from './catalogue';
 import type { TextKind } from './texts';
 

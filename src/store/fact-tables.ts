@@ -1,7 +1,5 @@
-import { Bits } from '@/core/catalogue/index/bits';
-import { fieldFact, type FactName, type SubjectKind } from '@/core/alternates/facts';
-import { FactTable, type Column } from '@/core/alternates/table';
-import type { FieldType } from '@/core/catalogue/rows';
+import { Bits, fieldFact, type FactName, type SubjectKind, type FieldType } from '@/core/catalogue';
+import { FactTable, type Column } from '@/core/alternates';
 import { readColumns } from './columns';
 import type { Statements } from './statements';
 

@@ -1,4 +1,4 @@
-import type { FieldSubject } from '@/core/catalogue/rows';
+import type { FieldSubject } from '@/core/catalogue';
 import type { Statements } from './statements';
 
 /** Types of products, in order. */

@@ -1,4 +1,4 @@
-import type { SubjectKind } from '@/core/alternates/facts';
+import type { SubjectKind } from '@/core/catalogue';
 import { readColumns } from './columns';
 import type { Statements } from './statements';
 

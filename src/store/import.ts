@@ -1,5 +1,5 @@
 import type { CatalogueFile, MenuItemFile } from '@/contract/catalogue-file';
-import type { MediaOwner } from '@/core/catalogue/rows';
+import type { MediaOwner } from '@/core/catalogue';
 import type { Statements } from './statements';
 import type { TextKind } from './texts';
 

@@ -1,4 +1,4 @@
-import type { IndexRows } from '@/core/catalogue/index/columns';
+import type { IndexRows } from '@/core/catalogue';
 import { readColumns } from './columns';
 import type { Statements } from './statements';
 

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { LayerKind } from '@/core/theme/theme';
+import type { LayerKind } from '@/core/theme';
 import type { Statements } from './statements';
 
 export interface LayerRow {

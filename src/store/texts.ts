@@ -1,4 +1,4 @@
-import type { Untranslated } from '@/core/catalogue/rows';
+import type { Untranslated } from '@/core/catalogue';
 
 /** The texts of each kind of row that may stand in several languages. */
 export const translatable = {

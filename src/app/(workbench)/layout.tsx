@@ -1,9 +1,6 @@
 import { Suspense, type ReactNode } from 'react';
-import { addresses } from '@/server/http/addresses';
-import { token } from '@/server/http/token';
-import { AddressesProvider } from '@/ui/shared/addresses';
-import { Bar } from '@/ui/shared/Bar';
-import { Providers } from '@/ui/shared/Providers';
+import { addresses, token } from '@/server/http';
+import { AddressesProvider, Bar, Providers } from '@/ui/shared';
 
 /** Addresses and the token are known when the server runs, and each answer's scripts carry a nonce of their own. */
 export const dynamic = 'force-dynamic';

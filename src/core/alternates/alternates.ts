@@ -1,13 +1,10 @@
 import { findNodeAtLocation, parseTree, type Node, type ParseError } from 'jsonc-parser';
 import { z } from 'zod';
-import { Source } from '../language/1-parse/source';
-import { problem, type Problem } from '../language/problems';
-import { inWords } from '../theme/json';
-import { subjectKinds } from '../storefront/route';
+import { Source, problem, type Problem, jsonErrorInWords } from '@/core/language';
+import { subjectKinds } from '@/core/address';
 import { condition, type Condition } from './condition';
-import type { SubjectKind } from './facts';
+import type { SubjectKind } from '@/core/catalogue';
 
-export { subjectKinds };
 const kind = z.enum(subjectKinds);
 const name = z
   .string()
@@ -112,7 +109,7 @@ export function readAlternates(text: string | null): ReadAlternates {
   const lineAt = (offset: number) => text.slice(0, offset).split('\n').length;
   const [broken] = errors;
   if (broken || !tree) {
-    const what = broken ? inWords(broken, text) : 'it is empty';
+    const what = broken ? jsonErrorInWords(broken, text) : 'it is empty';
     const line = lineAt(broken?.offset ?? 0);
     return {
       alternates: none(),

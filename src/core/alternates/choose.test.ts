@@ -4,7 +4,7 @@ import type { Alternates, Rule, Target } from './alternates';
 import { chooser, wrongRule } from './choose';
 import { testsOf, testOf, type Condition, type Leaf } from './condition';
 import { explain } from './explain';
-import type { Facts, FactValue } from './facts';
+import type { Facts, FactValue } from '@/core/catalogue/facts';
 import { is, rule } from './testing/rows';
 import { sayCondition, type Wording } from './words';
 

@@ -1,6 +1,6 @@
 import { templateOf, type Alternates, type Rule, type Target } from './alternates';
 import { leavesOf, testOf, groupOf, wrongLeaf, type Condition, type Leaf } from './condition';
-import type { Definitions, Facts } from './facts';
+import type { Definitions, Facts } from '@/core/catalogue';
 
 /** Which template serves a subject, and why. */
 export interface Choice {

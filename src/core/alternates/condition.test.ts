@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { condition, dayBefore, fold, groupOf, leavesOf, wrongLeaf, type Condition, type Leaf } from './condition';
-import { factKey, factSpecs, fieldFact, specOf, type FactValue } from './facts';
+import { factKey, factSpecs, fieldFact, specOf, type FactValue } from '@/core/catalogue/facts';
 import { definitions, is } from './testing/rows';
 
 const deep = (levels: number): unknown => (levels === 0 ? is('tag', 'a') : { all: [deep(levels - 1)] });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { specOf, type Definitions, type FactType, type FactValue, type SubjectKind } from './facts';
+import { specOf, type Definitions, type FactType, type FactValue, type SubjectKind } from '@/core/catalogue';
 
 const day = z.iso.date();
 const texts = z.array(z.string().max(200)).min(1).max(200);

@@ -1,7 +1,6 @@
-import { Bits } from '../catalogue/index/bits';
+import { Bits, type Definitions } from '@/core/catalogue';
 import { assignedTo, templateOf, type Alternates, type Rule, type Target } from './alternates';
 import { chooser, compile, inForce, wrongRule, type Choice } from './choose';
-import type { Definitions } from './facts';
 import { Matcher, type FactTable } from './table';
 
 /** How a subject comes to its template: the same for all that come to it the same way. */

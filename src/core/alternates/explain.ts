@@ -1,7 +1,7 @@
 import { assignedTo, templateOf, type Alternates, type Target } from './alternates';
 import { inForce, wrongRule, type Choice, type Chooser } from './choose';
 import { groupOf, testOf, type Condition, type GroupName, type Leaf } from './condition';
-import { specOf, type Definitions, type Facts, type FactSpec, type FactValue } from './facts';
+import { specOf, type Definitions, type Facts, type FactSpec, type FactValue } from '@/core/catalogue';
 
 /** A condition with how each of its parts came out. */
 export type Outcome =

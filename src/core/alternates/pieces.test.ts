@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { asSubject } from '../catalogue/subject';
 import type { Template } from '../language/1-parse/nodes';
-import type { Value } from '../language';
+import type { Value } from '@/core/language';
 import type { Alternates } from './alternates';
 import { chooser } from './choose';
 import { pieceChooser, pieceTried, subjectInput } from './pieces';

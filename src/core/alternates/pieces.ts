@@ -1,9 +1,7 @@
-import { subjectOf } from '../catalogue/subject';
-import type { Template } from '../language/1-parse/nodes';
-import type { Value } from '../language';
+import { subjectOf, type SubjectKind } from '@/core/catalogue';
+import type { Template, Value } from '@/core/language';
 import { sameTarget, templateOf, type Alternates, type Target } from './alternates';
 import type { Chooser } from './choose';
-import type { SubjectKind } from './facts';
 
 /** Kinds of subject by the type that a piece's input is declared with. */
 const kindOfType: Record<string, SubjectKind> = {

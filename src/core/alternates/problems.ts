@@ -10,7 +10,7 @@ import {
 import { leavesOf, type Condition } from './condition';
 import type { Coverage } from './coverage';
 import type { AlternatesEdit } from './edit';
-import { specOf, type Definitions, type FactSpec } from './facts';
+import { specOf, type Definitions, type FactSpec } from '@/core/catalogue';
 import { sayCondition, type Wording } from './words';
 
 /** What can be wrong with assignments, each with what it means. */

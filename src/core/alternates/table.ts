@@ -1,6 +1,5 @@
-import { Bits } from '../catalogue/index/bits';
+import { Bits, factKey, type FactName, type Facts, type FactValue } from '@/core/catalogue';
 import { fold, groupOf, testOf, textTest, type Condition, type Leaf } from './condition';
-import { factKey, type FactName, type Facts, type FactValue } from './facts';
 
 /** One fact of all subjects, by their places. */
 export type Column =

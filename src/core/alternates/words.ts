@@ -1,5 +1,5 @@
 import { groupOf, type Condition, type Leaf } from './condition';
-import { specOf, type Definitions, type FactSpec, type FactValue, type SubjectKind } from './facts';
+import { specOf, type Definitions, type FactSpec, type FactValue, type SubjectKind } from '@/core/catalogue';
 
 /** How values are written: money and days in the language of the workbench, slugs by the names behind them. */
 export interface Wording {

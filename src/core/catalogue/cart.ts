@@ -1,4 +1,4 @@
-import { bareRecord, Money, record, RecordValue, type Value } from '../language';
+import { bareRecord, Money, record, RecordValue, type Value } from '@/core/language';
 import type { ProductObject, VariantObject } from './objects';
 import type { CartMessage } from './rows';
 import type { World } from './world';

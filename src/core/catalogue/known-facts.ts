@@ -1,4 +1,4 @@
-import type { Emptiness, SiteFacts } from '../language';
+import type { Emptiness, SiteFacts } from '@/core/language';
 
 /** What of a shop is known away from its catalogue: small lists whole, the rest as it was asked for. */
 export interface FactsSnapshot {

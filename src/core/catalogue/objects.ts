@@ -1,5 +1,5 @@
-import { fieldFact } from '../alternates/facts';
-import { bareRecord, Day, record, RecordValue, type Html, type Money, type Value } from '../language';
+import { fieldFact } from './facts';
+import { bareRecord, Day, record, RecordValue, type Html, type Money, type Value } from '@/core/language';
 import type {
   AttributeRow,
   BrandRow,

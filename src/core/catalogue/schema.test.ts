@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { demoShop } from '@/server/testing/demo-shop';
-import { formatFor, isRecord, record, type Money, type RecordValue } from '../language';
+import { formatFor, isRecord, record, type Money, type RecordValue } from '@/core/language';
 import type { Render } from '../language/3-compile/render';
 import { helpers } from '../language/3-compile/runtime';
 import type { FilterContext } from '../language/filters/filter';

@@ -1,14 +1,4 @@
-import {
-  any,
-  flag,
-  number,
-  openRecord,
-  readType,
-  recordOf,
-  text,
-  type ObjectTypes,
-  type Type,
-} from '../language/types/types';
+import { any, flag, number, openRecord, readType, recordOf, text, type ObjectTypes, type Type } from '@/core/language';
 import { cartMessages, type FieldDefinition, type FieldSubject } from './rows';
 
 /** Type of a field, as templates see it: a type of the language, an object of this schema, or a list of one. */

@@ -1,6 +1,5 @@
-import type { Emptiness, SiteFacts } from '../language/2-check/facts';
-import { isEmpty, isRecord, type RecordValue, type Value } from '../language';
-import { readPath } from '../storefront/route';
+import { type Emptiness, type SiteFacts, isEmpty, isRecord, type RecordValue, type Value } from '@/core/language';
+import { readPath } from '@/core/address';
 import { World } from './world';
 import type { CatalogueSource } from './source';
 

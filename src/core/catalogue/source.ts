@@ -1,4 +1,4 @@
-import type { ListingIndex, Split } from './index/listing-index';
+import type { ListingIndex, Split } from './listings/listing-index';
 import type {
   AttributeRow,
   BrandRow,

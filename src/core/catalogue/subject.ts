@@ -1,5 +1,5 @@
-import type { Facts, SubjectKind } from '../alternates/facts';
-import type { Value } from '../language';
+import type { Facts, SubjectKind } from './facts';
+import type { Value } from '@/core/language';
 
 /** A subject as assignments see it: which it is, and what rules can ask about it. */
 export interface RuleSubject {

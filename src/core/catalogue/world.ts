@@ -1,6 +1,6 @@
-import { Day, Html, Money, record, type RecordValue, type Value } from '../language';
+import { Day, Html, Money, record, type RecordValue, type Value } from '@/core/language';
 import { grouped } from './grouped';
-import type { Names } from './index/listing-index';
+import type { Names } from './listings/listing-index';
 import { BrandObject, CategoryObject, ContentObject, MediaObject, MenuItemObject, ProductObject } from './objects';
 import type {
   AttributeRow,

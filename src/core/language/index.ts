@@ -2,29 +2,68 @@
  * The template language: a file is read to a tree (1-parse), the tree is checked against its theme (2-check), and
  * compiled to one JavaScript function that prints (3-compile). Values, filters and functions stand beside.
  */
-export { parseTemplate } from './1-parse/template';
-export type { ElementNode, Take, Template, TemplateNode } from './1-parse/nodes';
+export { noDirectives } from './1-parse/directives';
+export { staysRaw } from './1-parse/ends';
+export type { Expression } from './1-parse/expression';
+export { settle } from './1-parse/loose';
+export { amendElements, ownElements, ownVoid, rawElements } from './1-parse/names';
+export type { Attribute, Directives, ElementNode, Take, Template, TemplateNode } from './1-parse/nodes';
+export { Source } from './1-parse/source';
+export { maxNodes, parseTemplate } from './1-parse/template';
+export { writeExpression } from './1-parse/write';
 export { checkTemplate, typeOf, understand, type Understood } from './2-check/check';
-export type { TypeScope } from './2-check/scope';
-export { drawsOf, unusedPieces } from './2-check/composition';
+export { cannotRead, drawsOf, unusedPieces } from './2-check/composition';
 export type { Emptiness, SiteFacts, ThemeFacts } from './2-check/facts';
-export { compileTemplate, formatFor, renderPage } from './3-compile/render';
-export type { Compiled, Drawn, Rendered, RenderOptions, TemplateLookup } from './3-compile/render';
-export { markAttribute, marksOfView, withoutMarks, type Site } from './3-compile/sites';
-export type { Trace } from './3-compile/trace';
+export { fixOf } from './2-check/infer';
+export { TypeScope } from './2-check/scope';
+export { eachElement, elementAround, eachExpression, expressionsOf, fixedName, gapsOf } from './2-check/walk';
+export { readInput } from './3-compile/inputs';
 export type { GivenAnswer, Question } from './3-compile/questions';
-export type { Placement, Player, ProductQuery, SiteServices } from './filters/services';
-export { applyFix, problem, problemKinds, type Fix, type Problem, type ProblemCode, type Severity } from './problems';
 export {
-  bareRecord,
-  Day,
-  Html,
-  isEmpty,
-  isRecord,
-  keyOf,
-  Money,
-  record,
-  RecordValue,
-  type Value,
-} from './values/values';
+  type Compiled,
+  compileTemplate,
+  type Drawn,
+  formatFor,
+  type Rendered,
+  type RenderOptions,
+  renderPage,
+  type TemplateLookup,
+} from './3-compile/render';
+export { printed } from './3-compile/runtime';
+export { markAttribute, marksOfView, type Site, type SiteKind, withoutMarks } from './3-compile/sites';
+export { Trace } from './3-compile/trace';
+export { functionTable } from './filters/functions';
+export type { Placement, Player, SiteServices } from './filters/services';
+export { filterTable } from './filters/table';
+export { plainTile, valueTile } from './filters/tiles';
+export { highlights } from './highlight';
+export { jsonErrorInWords, jsonFault } from './json';
+export { nearestOf } from './nearest';
+export {
+  type About,
+  applyFix,
+  type Fix,
+  problem,
+  type Problem,
+  type ProblemCode,
+  problemKinds,
+  rewrite,
+} from './problems';
+export { filterSignatures, functionSignatures } from './types/signatures';
+export {
+  any,
+  flag,
+  inWords,
+  number,
+  type ObjectTypes,
+  openRecord,
+  readType,
+  recordOf,
+  text,
+  type Type,
+} from './types/types';
+export { minorDigits } from './values/currencies';
+export { LocaleFormat } from './values/locale';
+export { unmetered } from './values/meter';
 export { plainText } from './values/plain';
+export { bareRecord, Day, Html, isEmpty, isRecord, Money, record, RecordValue, type Value } from './values/values';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Question } from '../language';
+import type { Question } from '@/core/language';
 import { askedAnew, problemOf, readAnswers } from './answers';
 
 const question = (some: Partial<Question>): Question => ({

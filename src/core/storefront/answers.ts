@@ -1,4 +1,4 @@
-import type { GivenAnswer, Question } from '../language';
+import type { GivenAnswer, Question } from '@/core/language';
 
 /** Longest answers where a question does not say, in characters: a text, and a long text. */
 const longest = { text: 200, 'long-text': 2000 };

@@ -1,6 +1,6 @@
-import type { World } from '../catalogue/world';
-import { record, type RecordValue } from '../language';
-import type { ListingSettings } from '../theme/look';
+import type { World } from '@/core/catalogue';
+import { record, type RecordValue } from '@/core/language';
+import type { ListingSettings } from '@/core/theme';
 import { addresses, pageNumber, pagerItems } from './listing';
 
 /** One page of the articles, the newest first; null for a page that there is not. */

@@ -1,8 +1,5 @@
-import type { FacetValueRow } from '../catalogue/rows';
-import type { Chosen, Counts } from '../catalogue/index/listing-index';
-import type { World } from '../catalogue/world';
-import { record, type Money, type RecordValue } from '../language';
-import { minorDigits } from '../language/values/currencies';
+import type { FacetValueRow, Chosen, Counts, World } from '@/core/catalogue';
+import { record, type Money, type RecordValue, minorDigits } from '@/core/language';
 
 /** Names in a listing's query that mean something else: an option called so is written `option-sort`. */
 const taken = new Set(['page', 'sort', 'view', 'q', 'tag', 'brand', 'price', 'stock', 'try', 'variant', 'lang']);

@@ -1,6 +1,5 @@
-import { World } from '../catalogue/world';
-import { readInput } from '../language/3-compile/inputs';
-import { record, type Template, type Value } from '../language';
+import { World } from '@/core/catalogue';
+import { readInput, record, type Template, type Value } from '@/core/language';
 
 /**
  * The inputs of a piece that is asked for by an address of its own, from the address's query: those declared with `served`,

@@ -1,9 +1,13 @@
-import { asSubject, type RuleSubject } from '../catalogue/subject';
-import type { World } from '../catalogue/world';
-import type { ListingKind, ListingSort, ProductFilter } from '../catalogue/rows';
-import { record, type RecordValue, type Value } from '../language';
-import { plainTile, valueTile } from '../language/filters/tiles';
-import type { ListingLook, ListingSettings } from '../theme/look';
+import {
+  asSubject,
+  type RuleSubject,
+  type World,
+  type ListingKind,
+  type ListingSort,
+  type ProductFilter,
+} from '@/core/catalogue';
+import { record, type RecordValue, type Value, plainTile, valueTile } from '@/core/language';
+import type { ListingLook, ListingSettings } from '@/core/theme';
 import { choosing, isChosen, makeFilters, readChosen } from './choices';
 import { pager } from './pager';
 

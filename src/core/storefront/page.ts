@@ -1,14 +1,17 @@
-import type { Alternates } from '../alternates/alternates';
-import { chooser, type Choice, type Chooser } from '../alternates/choose';
-import type { Definitions } from '../alternates/facts';
-import { pieceChooser, subjectInput } from '../alternates/pieces';
-import { makeCart, type CartState } from '../catalogue/cart';
-import type { CategoryObject } from '../catalogue/objects';
-import { allProducts } from '../catalogue/site';
-import { subjectOf, type RuleSubject } from '../catalogue/subject';
-import { World } from '../catalogue/world';
-import type { ProductFilter, ShopRow } from '../catalogue/rows';
-import type { CatalogueSource } from '../catalogue/source';
+import { type Alternates, chooser, type Choice, type Chooser, pieceChooser, subjectInput } from '@/core/alternates';
+import {
+  type Definitions,
+  makeCart,
+  type CartState,
+  type CategoryObject,
+  allProducts,
+  subjectOf,
+  type RuleSubject,
+  World,
+  type ProductFilter,
+  type ShopRow,
+  type CatalogueSource,
+} from '@/core/catalogue';
 import {
   Day,
   Html,
@@ -28,15 +31,13 @@ import {
   type TemplateLookup,
   type Trace,
   type Value,
-} from '../language';
-import { listingSettings } from '../theme/look';
-import type { Theme } from '../theme/theme';
-import { placementsOn } from '../theme/shelves';
+} from '@/core/language';
+import { listingSettings, type Theme, placementsOn } from '@/core/theme';
 import { makeArticles } from './articles';
 import { isChosen, readChosen } from './choices';
 import { servedInputs } from './fragment';
 import { makeListing, viewOf } from './listing';
-import { localePrefix, pathOf, readPath, type Subject } from './route';
+import { localePrefix, pathOf, readPath, type Subject } from '@/core/address';
 
 /** A request for a page, and the state of the shop that answers it. */
 export interface PageRequest {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { pager } from './pager';
-import { pathOf, readPath } from './route';
+import { pathOf, readPath } from '@/core/address/route';
 
 describe('reading addresses', () => {
   const table: [path: string, expected: string | null][] = [

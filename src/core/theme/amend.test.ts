@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { parseTemplate } from '../language';
+import { parseTemplate } from '@/core/language';
 import { pageOf, themeOf } from '../language/testing/theme-of';
 import { eachElement } from '../language/2-check/walk';
 import { elementAt, pathTo } from './amend';

@@ -1,12 +1,24 @@
-import { noDirectives } from '../language/1-parse/directives';
-import type { Expression } from '../language/1-parse/expression';
-import { settle } from '../language/1-parse/loose';
-import { rawElements } from '../language/1-parse/names';
-import type { Attribute, Directives, ElementNode, Take, Template, TemplateNode } from '../language/1-parse/nodes';
-import { staysRaw } from '../language/1-parse/ends';
-import { maxNodes, parseTemplate } from '../language/1-parse/template';
-import { nearestOf } from '../language/nearest';
-import { problem, rewrite, type About, type Problem, type ProblemCode } from '../language/problems';
+import {
+  noDirectives,
+  type Expression,
+  settle,
+  rawElements,
+  type Attribute,
+  type Directives,
+  type ElementNode,
+  type Take,
+  type Template,
+  type TemplateNode,
+  staysRaw,
+  maxNodes,
+  parseTemplate,
+  nearestOf,
+  problem,
+  rewrite,
+  type About,
+  type Problem,
+  type ProblemCode,
+} from '@/core/language';
 
 /**
  * What an amendment may do: each names a place by `mark` or `at`. `move` names where to by `before`, `after` or `into`; `adjust`

@@ -1,4 +1,4 @@
-import type { Content } from '../compare/merge-files';
+import type { Content } from './merge-files';
 import { layered } from './layered';
 import { isAmendment, type OwnFile } from './update';
 

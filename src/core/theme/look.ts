@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { record, type RecordValue } from '../language';
+import { record, type RecordValue } from '@/core/language';
 
 export interface LookSetting {
   name: string;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { Html, record } from '../language';
+import { Html, record } from '@/core/language';
 import { pageOf, strict, themeOf } from '../language/testing/theme-of';
 import { placementsOn, readShelves } from './shelves';
 

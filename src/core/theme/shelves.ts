@@ -1,14 +1,21 @@
 import { findNodeAtLocation, parseTree, type Node, type ParseError } from 'jsonc-parser';
 import { z } from 'zod';
-import { inWords } from './json';
-import type { TemplateNode } from '../language/1-parse/nodes';
-import { Source } from '../language/1-parse/source';
-import { eachElement, fixedName } from '../language/2-check/walk';
-import { fixOf } from '../language/2-check/infer';
-import { cannotRead } from '../language/2-check/composition';
-import { nearestOf } from '../language/nearest';
-import { problem, type Fix, type Placement, type Problem, type ThemeFacts } from '../language';
-import type { Type } from '../language/types/types';
+import {
+  jsonErrorInWords,
+  type TemplateNode,
+  Source,
+  eachElement,
+  fixedName,
+  fixOf,
+  cannotRead,
+  nearestOf,
+  problem,
+  type Fix,
+  type Placement,
+  type Problem,
+  type ThemeFacts,
+  type Type,
+} from '@/core/language';
 
 const day = z.iso.date();
 
@@ -54,7 +61,7 @@ export function readShelves(text: string | null): Shelves {
   if (broken)
     shelves.wrong.push({
       path: [],
-      text: `shelves.json is not valid JSON: ${inWords(broken, text)}`,
+      text: `shelves.json is not valid JSON: ${jsonErrorInWords(broken, text)}`,
       offset: broken.offset,
     });
   const list = root && findNodeAtLocation(root, ['placements']);

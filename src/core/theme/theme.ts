@@ -12,18 +12,17 @@ import {
   type Template,
   type TemplateLookup,
   type ThemeFacts,
-} from '../language';
-import { Source } from '../language/1-parse/source';
-import { objectTypes } from '../catalogue/schema';
-import type { FieldDefinition, FieldSubject } from '../catalogue/rows';
-import type { ObjectTypes } from '../language/types/types';
-import { checkAlternates, readAlternates, templateOf, type ReadAlternates } from '../alternates/alternates';
+  Source,
+  type ObjectTypes,
+  jsonFault,
+} from '@/core/language';
+import { objectTypes, type FieldDefinition, type FieldSubject } from '@/core/catalogue';
+import { checkAlternates, readAlternates, templateOf, type ReadAlternates } from '@/core/alternates';
 import { amended, amendmentOf, amendsOther } from './amend';
 import { unmarked } from './mark';
 import { fontSheet } from './fonts';
 import { spriteVersion, versionOfText } from './icons';
 import { lookOf } from './look';
-import { jsonFault } from './json';
 import { checkShelves, readShelves, shelvesIn, type ShelfEntry } from './shelves';
 import { readWords, type Words } from './words';
 

@@ -1,5 +1,5 @@
-import { mergeFile, type Content } from '../compare/merge-files';
-import { parseTemplate, type ElementNode, type Problem, type TemplateNode } from '../language';
+import { mergeFile, type Content } from './merge-files';
+import { parseTemplate, type ElementNode, type Problem, type TemplateNode } from '@/core/language';
 import { amendmentOf, elementAt, pathTo } from './amend';
 import { layered } from './layered';
 import { Theme, type Layer } from './theme';

@@ -3,7 +3,7 @@ import { chmodSync, existsSync, rmSync } from 'node:fs';
 import { createServer, request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import type { Shop } from '../shop';
+import type { Shop } from '@/server/shop';
 import { runCommand } from './table';
 
 /** A socket's path may have about a hundred characters. */

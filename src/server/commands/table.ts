@@ -1,12 +1,8 @@
 import { existsSync, mkdirSync, readFileSync, statSync } from 'node:fs';
 import { z, type ZodType } from 'zod';
-import { replaceCatalogue, retireTag } from '../catalogue-file';
-import { putTheme } from '../exchange';
-import { draftOf } from '../files';
-import { Link } from '../link';
-import { readFolder, type Shop } from '../shop';
-import { readZip, themeOf, type ThemeFiles } from '../travel';
-import { addVersion } from '../updates';
+import { replaceCatalogue, retireTag } from '@/server/catalogue';
+import { putTheme, draftOf, Link, readZip, themeOf, type ThemeFiles, addVersion } from '@/server/drafts';
+import { readFolder, type Shop } from '@/server/shop';
 
 interface CommandOf<Given> {
   given: ZodType<Given>;

@@ -1,6 +1,6 @@
 import { z, type ZodType } from 'zod';
-import { isUnwritable } from '@/store/database';
-import { refuse, Refused } from '../refusal';
+import { isUnwritable } from '@/store';
+import { refuse, Refused } from './refusal';
 
 /** Larger bodies are refused before they are read to their end. Twice the largest text, since JSON may write a character longer. */
 const maxBodyBytes = 6_000_000;

@@ -1,5 +1,5 @@
 import { Piscina } from 'piscina';
-import { Refused } from '../refusal';
+import { Refused } from '@/server/http';
 import { threadFile } from './thread-file';
 
 /**
@@ -51,7 +51,7 @@ export class JobPool {
     this.#limits = { live: own('live'), preview: own('preview') };
     const lane = (name: Lane) =>
       new Piscina({
-        ...threadFile('worker', 'src/server/jobs/worker.ts'),
+        ...threadFile('worker', 'src/server/threads/worker.ts'),
         workerData: { folder, lane: name },
         // A second one comes with the first request that finds the first one busy.
         minThreads: 1,

@@ -1,7 +1,7 @@
 import type { CatalogueFile } from '@/contract/catalogue-file';
 import { demoPictures, withyQuay } from '../../../demo/catalogue';
-import { seed } from '../seed';
-import { Shop } from '../shop';
+import { seed } from '@/server/commands/seed';
+import { Shop } from '@/server/shop/shop';
 
 const pictures = await demoPictures();
 

@@ -1,8 +1,8 @@
 import type { PageAnswer } from '@/contract/api';
-import { draftOf } from '../files';
-import { viewPage } from '../preview';
-import type { Refused } from '../refusal';
-import type { Shop } from '../shop';
+import { draftOf } from '@/server/drafts/files';
+import { viewPage } from '@/server/bench/preview';
+import type { Refused } from '@/server/http/refusal';
+import type { Shop } from '@/server/shop/shop';
 
 /** The refusal that this meets. */
 export function refusal(work: () => unknown): Refused['body'] & { status: number } {

@@ -4,8 +4,7 @@ import { Alert, Button, Form, Input, Modal, Select, Skeleton } from 'antd';
 import { useState } from 'react';
 import type { AlternatesTarget, FallAnswer, TargetItem, TemplateItem } from '@/contract/alternates';
 import type { SubjectItem, SubjectKind } from '@/contract/api';
-import { api, messageOf } from '../shared/api';
-import { SubjectsField } from '../shared/SubjectPicker';
+import { api, messageOf, SubjectsField } from '@/ui/shared';
 import { Sign } from './Sign';
 import { useEdits } from './useEdits';
 

@@ -1,6 +1,7 @@
 'use client';
 import { Button } from 'antd';
 import type { AlternatesAnswer, AssignmentProblemItem } from '@/contract/alternates';
+import './alternates.css';
 import { useEdits } from './useEdits';
 
 interface Props {

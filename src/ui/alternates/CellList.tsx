@@ -2,8 +2,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button } from 'antd';
 import type { TargetItem, WhoAnswer } from '@/contract/alternates';
-import type { Cell } from '@/core/alternates/cover-tree';
-import { api, messageOf } from '../shared/api';
+import type { Cell } from '@/core/alternates';
+import { api, messageOf } from '@/ui/shared';
 import type { By } from './useCover';
 
 interface Props {

@@ -2,7 +2,7 @@
 import { CloseOutlined, PlusOutlined } from '@ant-design/icons';
 import { Button, Input, InputNumber, Select } from 'antd';
 import type { FactItem, FactsOfKind } from '@/contract/alternates';
-import { groupOf, testsOf, type Condition, type GroupName, type Leaf, type Test } from '@/core/alternates/condition';
+import { groupOf, testsOf, type Condition, type GroupName, type Leaf, type Test } from '@/core/alternates';
 
 const groupNames: Record<GroupName, string> = {
   all: 'all of these hold',

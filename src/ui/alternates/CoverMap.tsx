@@ -1,7 +1,7 @@
 'use client';
 import { hierarchy, treemap, treemapSquarify, type HierarchyRectangularNode } from 'd3-hierarchy';
 import { useId, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import { wayTo, type Cell, type CoverNode } from '@/core/alternates/cover-tree';
+import { wayTo, type Cell, type CoverNode } from '@/core/alternates';
 import { SignPattern } from './Sign';
 
 interface Props {

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Select, Skeleton } from 'antd';
 import Link from 'next/link';
 import type { ExplainAnswer, ExplanationItem, SaidOutcome } from '@/contract/alternates';
-import { api, messageOf } from '../shared/api';
+import { api, messageOf } from '@/ui/shared';
 import { useEdits } from './useEdits';
 
 /** Why a page gets its templates: each pin and rule, held or not, with the values that decided; and one step to pin it. */

@@ -4,8 +4,7 @@ import { Alert, Form, Input, Modal, Radio, Select } from 'antd';
 import { useRef } from 'react';
 import type { EditAnswer, MakeAlternateRequest, TargetItem, TemplateItem } from '@/contract/alternates';
 import type { LayerItem } from '@/contract/api';
-import { api, messageOf } from '../shared/api';
-import { useDone } from '../shared/useDone';
+import { api, messageOf, useDone } from '@/ui/shared';
 import { useAlternates } from './useEdits';
 
 interface Props {

@@ -2,7 +2,7 @@
 import { Button } from 'antd';
 import Link from 'next/link';
 import type { PageAnswer } from '@/contract/api';
-import { pathOf } from '@/core/storefront/route';
+import { pathOf } from '@/core/address';
 import { useEdits } from './useEdits';
 
 interface Props {

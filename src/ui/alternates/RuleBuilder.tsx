@@ -10,8 +10,8 @@ import type {
   RuleItem,
   TargetItem,
 } from '@/contract/alternates';
-import type { Condition } from '@/core/alternates/condition';
-import { api, ApiError, messageOf } from '../shared/api';
+import type { Condition } from '@/core/alternates';
+import { api, ApiError, messageOf } from '@/ui/shared';
 import { ConditionEditor, filledIn, unfilled } from './ConditionEditor';
 import { Sign } from './Sign';
 import { useEdits } from './useEdits';

@@ -1,6 +1,6 @@
 'use client';
 import { useId } from 'react';
-import { signOf } from '@/core/alternates/signs';
+import { signOf } from '@/core/alternates';
 
 /** The pattern of a template's sign, to fill shapes with by `url(#id)`. */
 export function SignPattern({ id, at, scale = 1 }: { id: string; at: number; scale?: number }) {

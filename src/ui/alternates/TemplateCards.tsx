@@ -4,11 +4,8 @@ import { useQuery } from '@tanstack/react-query';
 import { Button, Dropdown } from 'antd';
 import Link from 'next/link';
 import type { AlternatesTarget, CoverageItem, TargetItem, TemplateItem, WhoAnswer } from '@/contract/alternates';
-import { draftAddress } from '@/core/storefront/draft-address';
-import { pathOf } from '@/core/storefront/route';
-import { useDraftSite } from '../shared/addresses';
-import { api } from '../shared/api';
-import { LayerTag } from '../shared/LayerTag';
+import { draftAddress, pathOf } from '@/core/address';
+import { useDraftSite, api, LayerTag } from '@/ui/shared';
 import { Sign } from './Sign';
 
 export type CardAct = 'try' | 'rule' | 'pin' | 'describe' | 'copy' | 'retire' | 'up' | 'down';

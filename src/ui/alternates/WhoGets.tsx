@@ -2,8 +2,8 @@
 import { Alert, Button, Progress, Segmented, Select } from 'antd';
 import { useState } from 'react';
 import type { AlternatesTarget, TargetItem, WhoItem } from '@/contract/alternates';
-import { coverTree, wayTo, type Cell } from '@/core/alternates/cover-tree';
-import { useStored } from '../shared/useStored';
+import { coverTree, wayTo, type Cell } from '@/core/alternates';
+import { useStored } from '@/ui/shared';
 import { CoverMap } from './CoverMap';
 import { nounOf } from './nouns';
 import type { By, useCover } from './useCover';

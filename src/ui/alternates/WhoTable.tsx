@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { Alert, Button, Checkbox, Input, Select } from 'antd';
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import type { AlternatesTarget, TargetItem, WhoAnswer, WhoItem } from '@/contract/alternates';
-import { api, messageOf } from '../shared/api';
+import { api, messageOf } from '@/ui/shared';
 import type { By } from './useCover';
 import { Sign } from './Sign';
 

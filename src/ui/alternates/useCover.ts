@@ -1,8 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { AssignmentProblemItem, CoverageItem, CoverLine, TargetItem } from '@/contract/alternates';
-import { messageOf } from '../shared/api';
-import { readLines } from '../shared/readLines';
+import { messageOf, readLines } from '@/ui/shared';
 
 export type By = 'category' | 'type';
 

@@ -2,9 +2,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { App } from 'antd';
 import type { AlternatesAnswer, EditAnswer } from '@/contract/alternates';
-import type { AlternatesEdit } from '@/core/alternates/edit';
-import { api, messageOf } from '../shared/api';
-import { useDone } from '../shared/useDone';
+import type { AlternatesEdit } from '@/core/alternates';
+import { api, messageOf, useDone } from '@/ui/shared';
 
 /** Templates, pins and rules of a draft. */
 export function useAlternates(draft: string, enabled = true) {

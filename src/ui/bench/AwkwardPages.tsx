@@ -4,12 +4,9 @@ import { useEffect, useRef, useState } from 'react';
 import type { SurveyLine, ViewAnswer } from '@/contract/api';
 import type { ToFrame } from '@/contract/frame';
 import { parseFrameMessage } from '@/contract/from-frame';
-import { outcomeInWords } from '@/core/bench/awkward-words';
-import { marksOf } from '@/core/bench/trail';
-import { draftAddress } from '@/core/storefront/draft-address';
-import { useDraftSite } from '../shared/addresses';
-import { api, messageOf } from '../shared/api';
-import { readLines } from '../shared/readLines';
+import { outcomeInWords, marksOf } from '@/core/inspect';
+import { draftAddress } from '@/core/address';
+import { useDraftSite, api, messageOf, readLines } from '@/ui/shared';
 
 interface Props {
   draft: string;

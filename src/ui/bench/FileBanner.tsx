@@ -1,7 +1,7 @@
 'use client';
 import { Alert, Button, Popconfirm, Space } from 'antd';
 import { useState } from 'react';
-import { MergeDialog } from './MergeDialog';
+import { MergeDialog } from '@/ui/source';
 import type { OpenFile } from './useFile';
 
 interface Props {

@@ -2,8 +2,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App } from 'antd';
 import type { ChangeItem } from '@/contract/theme';
-import { api, messageOf } from '../shared/api';
-import { FileHistory } from '../theme/FilePanel';
+import { api, messageOf } from '@/ui/shared';
+import { FileHistory } from '@/ui/theme';
 
 interface Props {
   draft: string;

@@ -3,8 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Button, Input, Tooltip } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import type { ReachAnswer } from '@/contract/api';
-import { api, messageOf } from '../shared/api';
-import { useLater } from '../shared/useLater';
+import { api, messageOf, useLater } from '@/ui/shared';
 
 export type ReachRow = ReachAnswer['rows'][number];
 

@@ -11,8 +11,8 @@ import {
   withSetting,
   type LookValue,
   type Setting,
-} from '@/core/theme/look-form';
-import { api, messageOf } from '../shared/api';
+} from '@/core/theme';
+import { api, messageOf } from '@/ui/shared';
 
 interface Props {
   draft: string;

@@ -2,8 +2,8 @@
 import { Alert, Button } from 'antd';
 import { useState, type Ref } from 'react';
 import type { FromFrame } from '@/contract/frame';
-import { draftAddress } from '@/core/storefront/draft-address';
-import { useDraftSite } from '../shared/addresses';
+import { draftAddress } from '@/core/address';
+import { useDraftSite } from '@/ui/shared';
 import { PageFrame, type FrameHandle } from './PageFrame';
 
 interface Props {

@@ -2,7 +2,7 @@
 import { AimOutlined, AppstoreOutlined } from '@ant-design/icons';
 import { Button, Select, Tooltip } from 'antd';
 import type { PageAnswer, SubjectItem } from '@/contract/api';
-import { SubjectField } from '../shared/SubjectPicker';
+import { SubjectField } from '@/ui/shared';
 
 interface Props {
   report: PageAnswer | null;

@@ -2,10 +2,10 @@
 import { Segmented } from 'antd';
 import { useState, type RefObject } from 'react';
 import type { FactsAnswer, ProblemItem } from '@/contract/api';
-import type { LineFacts } from '@/core/bench/why';
+import type { LineFacts } from '@/core/inspect';
 import { FileBanner } from './FileBanner';
 import { LookForm } from './LookForm';
-import { SourceEditor, type EditorHandle } from './source/SourceEditor';
+import { SourceEditor, type EditorHandle } from '@/ui/source';
 import { UnsavedFiles } from './UnsavedFiles';
 import type { useActing } from './useActing';
 import type { OpenFile, useFile } from './useFile';

@@ -13,9 +13,8 @@ import {
   type Shaping,
   type Sheet,
   type SheetChange,
-} from '@/core/bench/styles';
-import { api } from '../shared/api';
-import { LayerTag } from '../shared/LayerTag';
+} from '@/core/inspect';
+import { api, LayerTag } from '@/ui/shared';
 import { useUnsaved } from './useUnsaved';
 
 interface Props {

@@ -2,8 +2,8 @@
 import { Select } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import type { LayerItem, PageAnswer } from '@/contract/api';
-import type { Step } from '@/core/bench/trail';
-import { LayerTag } from '../shared/LayerTag';
+import type { Step } from '@/core/inspect';
+import { LayerTag } from '@/ui/shared';
 import { recentFiles } from './recent';
 
 interface Props {

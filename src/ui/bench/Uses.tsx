@@ -1,10 +1,9 @@
 'use client';
 import { Alert, Button, Checkbox, Input } from 'antd';
 import { useEffect, useState } from 'react';
-import { thingWords, type Use } from '@/core/bench/things';
-import { useLater } from '../shared/useLater';
-import type { Found } from './source/language.worker';
-import type { AskLanguage } from './source/useLanguage';
+import { thingWords, type Use } from '@/core/editing';
+import { useLater } from '@/ui/shared';
+import type { Found, AskLanguage } from '@/ui/source';
 
 interface Props {
   ask: AskLanguage;

@@ -2,14 +2,11 @@
 import { App } from 'antd';
 import { useCallback, useState, type RefObject } from 'react';
 import type { ChangeRequest, SaveAnswer, SurveyLine } from '@/contract/api';
-import type { Level } from '@/core/bench/levels';
-import { drawsBetween } from '@/core/bench/trail';
-import type { Outcome } from '@/core/bench/why';
-import { writeAt } from '@/core/bench/write';
-import { api, messageOf } from '../shared/api';
+import { type Level, drawsBetween, type Outcome } from '@/core/inspect';
+import { writeAt } from '@/core/editing';
+import { api, messageOf, readLines } from '@/ui/shared';
 import type { ReachRow } from './InReach';
-import { readLines } from '../shared/readLines';
-import type { EditorHandle } from './source/SourceEditor';
+import type { EditorHandle } from '@/ui/source';
 import { dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
 import { useChanges } from './useChanges';
 import type { OpenFile } from './useFile';

@@ -1,6 +1,6 @@
 import type { RefObject } from 'react';
 import { useCommands, type Command } from './Commands';
-import type { EditorHandle } from './source/SourceEditor';
+import type { EditorHandle } from '@/ui/source';
 
 /** What the commands of the Bench do, beside what the editor does by itself. */
 export interface BenchDoes {

@@ -1,7 +1,7 @@
 'use client';
 import { useCallback, useState } from 'react';
 import type { ChangeAnswer, ChangeRequest } from '@/contract/api';
-import { api, messageOf } from '../shared/api';
+import { api, messageOf } from '@/ui/shared';
 import { keepUnsaved } from './unsaved';
 
 interface Asked {

@@ -1,7 +1,7 @@
 'use client';
 import { startTransition, useCallback, useEffect, useRef, useState } from 'react';
 import type { FileAnswer, ProblemItem, SaveAnswer } from '@/contract/api';
-import { api, ApiError, messageOf } from '../shared/api';
+import { api, ApiError, messageOf } from '@/ui/shared';
 import { dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
 
 /** A file as it is now, when it changed under the text here. */

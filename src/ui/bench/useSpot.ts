@@ -2,9 +2,11 @@
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { ViewAnswer } from '@/contract/api';
 import type { Pointed, ToFrame } from '@/contract/frame';
-import { levelsOf, type Level } from '@/core/bench/levels';
-import type { Place, PlaceTable } from '@/core/bench/places';
 import {
+  levelsOf,
+  type Level,
+  type Place,
+  type PlaceTable,
   countOf,
   marksOf,
   renderedIn,
@@ -15,8 +17,8 @@ import {
   trailOf,
   type Spot,
   type Step,
-} from '@/core/bench/trail';
-import { api } from '../shared/api';
+} from '@/core/inspect';
+import { api } from '@/ui/shared';
 import { allUnsaved } from './unsaved';
 import { layerOfText, type OpenFile } from './useFile';
 

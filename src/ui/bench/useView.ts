@@ -1,7 +1,7 @@
 'use client';
 import { startTransition, useCallback, useEffect, useRef, useState } from 'react';
 import type { ViewAnswer } from '@/contract/api';
-import { api, ApiError, messageOf } from '../shared/api';
+import { api, ApiError, messageOf } from '@/ui/shared';
 
 interface Asked {
   draft: string;

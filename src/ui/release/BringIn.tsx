@@ -3,8 +3,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Checkbox } from 'antd';
 import { useState } from 'react';
 import type { BringAnswer, CompareAnswer } from '@/contract/theme';
-import { api, messageOf } from '../shared/api';
-import { Difference } from '../shared/Difference';
+import { api, messageOf } from '@/ui/shared';
+import { Difference } from '@/ui/source';
 
 const says = { taken: 'taken over', merged: 'merged', conflict: 'changed on both sides' };
 

@@ -3,9 +3,7 @@ import { Alert, Button, Progress } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { stateBase } from '@/contract/addresses';
 import type { DifferingPage } from '@/contract/theme';
-import { useAddresses } from '../shared/addresses';
-import { messageOf } from '../shared/api';
-import { readLines } from '../shared/readLines';
+import { useAddresses, messageOf, readLines } from '@/ui/shared';
 
 interface Step {
   pages: DifferingPage[];

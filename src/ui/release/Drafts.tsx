@@ -4,9 +4,7 @@ import { Alert, App, Button, Input, Modal, Skeleton } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { DraftItem, DraftsAnswer } from '@/contract/theme';
-import { api, messageOf } from '../shared/api';
-import { setAuthorName, useAuthor } from '../shared/author';
-import { When } from '../shared/When';
+import { api, messageOf, setAuthorName, useAuthor, When } from '@/ui/shared';
 
 interface Props {
   draft: string;

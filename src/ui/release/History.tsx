@@ -3,9 +3,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Input, Skeleton } from 'antd';
 import { useState } from 'react';
 import type { ChangeItem } from '@/contract/theme';
-import { api, messageOf } from '../shared/api';
-import { Difference } from '../shared/Difference';
-import { When } from '../shared/When';
+import { api, messageOf, When } from '@/ui/shared';
+import { Difference } from '@/ui/source';
 
 /** What was done in a draft, the latest first: each change with its files, to be read, named, and undone as one. */
 export function History({ draft }: { draft: string }) {

@@ -6,9 +6,8 @@ import { useState } from 'react';
 import type { ProblemsAnswer } from '@/contract/alternates';
 import type { ChangesAnswer } from '@/contract/api';
 import type { CompareAnswer } from '@/contract/theme';
-import { AssignmentProblems } from '../alternates/AssignmentProblems';
-import '../alternates/alternates.css';
-import { api, messageOf } from '../shared/api';
+import { AssignmentProblems } from '@/ui/alternates';
+import { api, messageOf } from '@/ui/shared';
 
 interface Props {
   draft: string;

@@ -2,8 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Tabs } from 'antd';
 import type { DraftsAnswer, ReleasesAnswer } from '@/contract/theme';
-import { api } from '../shared/api';
-import { usePlace } from '../shared/place';
+import { api, usePlace } from '@/ui/shared';
 import { Differences } from './Differences';
 import { Drafts } from './Drafts';
 import { History } from './History';

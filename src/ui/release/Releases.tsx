@@ -3,9 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Skeleton } from 'antd';
 import type { ReleasesAnswer } from '@/contract/theme';
 import { releaseBase } from '@/contract/addresses';
-import { useAddresses } from '../shared/addresses';
-import { api, messageOf } from '../shared/api';
-import { When } from '../shared/When';
+import { useAddresses, api, messageOf, When } from '@/ui/shared';
 
 interface Props {
   releases: ReleasesAnswer | undefined;

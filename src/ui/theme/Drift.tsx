@@ -3,9 +3,9 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Modal } from 'antd';
 import dynamic from 'next/dynamic';
 import type { DriftAnswer } from '@/contract/theme';
-import { api, messageOf } from '../shared/api';
+import { api, messageOf } from '@/ui/shared';
 
-const MergeDialog = dynamic(() => import('../bench/MergeDialog').then((one) => one.MergeDialog), { ssr: false });
+const MergeDialog = dynamic(() => import('@/ui/source').then((one) => one.MergeDialog), { ssr: false });
 
 /** A file that drifted, merged with what is below it now: what only one side changed is in already. */
 export function Drift({ draft, path, onClose }: { draft: string; path: string; onClose: () => void }) {

@@ -5,11 +5,9 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { ChangesAnswer, LayerItem } from '@/contract/api';
 import type { ChangeItem, DriftAnswer, LayersAnswer, RenameFileAnswer, VersionOfFile } from '@/contract/theme';
-import { applyFix } from '@/core/language/problems';
-import { api, messageOf } from '../shared/api';
-import { Difference } from '../shared/Difference';
-import { LayerTag } from '../shared/LayerTag';
-import { When } from '../shared/When';
+import { applyFix } from '@/core/language';
+import { api, messageOf, LayerTag, When } from '@/ui/shared';
+import { Difference } from '@/ui/source';
 import { Drift } from './Drift';
 import { cellOf } from './FileTable';
 

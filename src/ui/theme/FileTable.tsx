@@ -3,8 +3,8 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import type { ChangesAnswer, LayerItem } from '@/contract/api';
 import type { LayersAnswer, Standing } from '@/contract/theme';
-import { layered } from '@/core/theme/layered';
-import { LayerTag } from '../shared/LayerTag';
+import { layered } from '@/core/theme';
+import { LayerTag } from '@/ui/shared';
 
 type Row = LayersAnswer['rows'][number];
 

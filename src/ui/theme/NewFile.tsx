@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { FileAnswer, LayerItem } from '@/contract/api';
 import type { LayersAnswer } from '@/contract/theme';
-import { api, messageOf } from '../shared/api';
+import { api, messageOf } from '@/ui/shared';
 
 interface Props {
   draft: string;

@@ -4,8 +4,7 @@ import { Alert, App, Button } from 'antd';
 import Link from 'next/link';
 import { useRef, useState } from 'react';
 import type { LayersAnswer, VersionItem } from '@/contract/theme';
-import { api, messageOf } from '../shared/api';
-import { LayerTag } from '../shared/LayerTag';
+import { api, messageOf, LayerTag } from '@/ui/shared';
 import { UpdateDialog } from './UpdateDialog';
 import { useBringVersion } from './useBringVersion';
 

@@ -3,8 +3,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Modal, Skeleton } from 'antd';
 import { useRouter } from 'next/navigation';
 import type { UpdateAnswer, VersionItem } from '@/contract/theme';
-import { DifferingPages } from '../release/DifferingPages';
-import { api, messageOf } from '../shared/api';
+import { DifferingPages } from '@/ui/release';
+import { api, messageOf } from '@/ui/shared';
 
 type Outcome = UpdateAnswer['touched'][number]['outcome'];
 

@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Button, Modal } from 'antd';
 import { useState, type ReactNode } from 'react';
 import type { VersionItem } from '@/contract/theme';
-import { api, ApiError } from '../shared/api';
+import { api, ApiError } from '@/ui/shared';
 
 interface Brought {
   zip: File;

@@ -3,8 +3,7 @@ import { Button, Modal } from 'antd';
 import { useState, type ReactNode } from 'react';
 import type { Refusal } from '@/contract/api';
 import type { DropAnswer, OnTaken } from '@/contract/theme';
-import { api, ApiError } from '../shared/api';
-import { useDone } from '../shared/useDone';
+import { api, ApiError, useDone } from '@/ui/shared';
 
 interface Dropped {
   files: File[];

@@ -1,4 +1,4 @@
-import { AlternatesScreen } from '@/ui/alternates/AlternatesScreen';
+import { AlternatesScreen } from '@/ui/alternates';
 
 export const metadata = { title: 'Alternates · Last' };
 

@@ -1,4 +1,4 @@
-import { Bench } from '@/ui/bench/Bench';
+import { Bench } from '@/ui/bench';
 
 export const metadata = { title: 'Bench · Last' };
 

@@ -1,4 +1,4 @@
-import { ReleaseScreen } from '@/ui/release/ReleaseScreen';
+import { ReleaseScreen } from '@/ui/release';
 
 export const metadata = { title: 'Release · Last' };
 

@@ -1,4 +1,4 @@
-import { ThemeScreen } from '@/ui/theme/ThemeScreen';
+import { ThemeScreen } from '@/ui/theme';
 
 export const metadata = { title: 'Theme · Last' };
 

@@ -1,9 +1,7 @@
 import { stateName } from '@/contract/theme';
-import { byContract, refusing } from '@/server/http/answers';
-import { sendFromThread } from '@/server/shop-jobs';
-import { draftJobs } from '@/server/draft-jobs';
-import { shop } from '@/server/shop';
-import { stateOf } from '@/server/states';
+import { byContract, refusing } from '@/server/http';
+import { sendFromThread, shop, stateOf } from '@/server/shop';
+import { draftJobs } from '@/server/drafts';
 
 /** What differs from state `a` to state `b`. */
 export function GET(request: Request): Promise<Response> {

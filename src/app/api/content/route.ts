@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { themePath } from '@/contract/api';
-import { answer, byContract, refusing } from '@/server/http/answers';
-import { bytesBy, contentBy } from '@/server/layers';
+import { answer, byContract, refusing } from '@/server/http';
+import { bytesBy, contentBy } from '@/server/drafts';
 import { shop } from '@/server/shop';
 import { serveContent } from '@/server/storefront';
 

@@ -1,8 +1,6 @@
 import { copyRequest } from '@/contract/theme';
-import { authorOf } from '@/server/author';
-import { answer, bodyOf } from '@/server/http/answers';
-import { shop } from '@/server/shop';
-import { copyState, draftItems } from '@/server/states';
+import { authorOf, answer, bodyOf } from '@/server/http';
+import { shop, copyState, draftItems } from '@/server/shop';
 
 export const dynamic = 'force-dynamic';
 

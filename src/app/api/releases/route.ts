@@ -1,6 +1,5 @@
-import { answer } from '@/server/http/answers';
-import { shop } from '@/server/shop';
-import { releaseItems } from '@/server/states';
+import { answer } from '@/server/http';
+import { shop, releaseItems } from '@/server/shop';
 
 export const dynamic = 'force-dynamic';
 

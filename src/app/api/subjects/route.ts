@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { subjectKind } from '@/contract/api';
-import { answer, byContract } from '@/server/http/answers';
+import { answer, byContract } from '@/server/http';
 import { shop } from '@/server/shop';
-import { findSubjects } from '@/server/subjects';
+import { findSubjects } from '@/server/catalogue';
 
 const query = z.object({ q: z.string().max(200).default(''), kind: subjectKind.optional() });
 

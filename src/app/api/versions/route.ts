@@ -1,8 +1,7 @@
 import { z } from 'zod';
-import { answer, byContract, bytesOf } from '@/server/http/answers';
+import { answer, byContract, bytesOf } from '@/server/http';
 import { shop } from '@/server/shop';
-import { bounds, readZip, themeOf } from '@/server/travel';
-import { addVersion, versionItems } from '@/server/updates';
+import { bounds, readZip, themeOf, addVersion, versionItems } from '@/server/drafts';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,8 +1,8 @@
-import { Bits } from '../../catalogue/index/bits';
+import { Bits } from '@/core/catalogue/listings/bits';
 import type { FieldDefinition } from '../../catalogue/rows';
 import type { Alternates, Rule } from '../alternates';
 import type { Condition, Leaf } from '../condition';
-import { factSpecs, factKey, type Facts, type FactValue } from '../facts';
+import { factSpecs, factKey, type Facts, type FactValue } from '@/core/catalogue/facts';
 import { FactTable, type Column } from '../table';
 
 /** For tests only: a subject as it is written down, its facts by their keys (`tag`, `field load`). */

@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { applyFix } from '../index';
-import { record, type SiteFacts } from '../index';
+import { applyFix, record, type SiteFacts } from '../index';
 import { pageOf, strict, themeOf } from '../testing/theme-of';
 
 const page = 'product/default';

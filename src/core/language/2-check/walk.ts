@@ -70,3 +70,20 @@ export function holdsData(element: ElementNode): boolean {
   const type = fixedName(element, 'type')?.trim() ?? '';
   return element.name === 'script' && /^application\/(?:ld\+)?json$/i.test(type);
 }
+
+/** The innermost element of a template whose tags or contents hold an offset of a file; null: none, the root. */
+export function elementAround(template: Template, file: string, layer: string, offset: number): ElementNode | null {
+  let found: ElementNode | null = null;
+  const walk = (nodes: readonly TemplateNode[]): void => {
+    for (const node of nodes) {
+      if (node.type !== 'element') continue;
+      const { source } = node;
+      if (source.file === file && source.layer === layer && node.from < offset && offset < node.to) {
+        if (!found || node.to - node.from <= found.to - found.from) found = node;
+      }
+      walk(node.children);
+    }
+  };
+  walk(template.children);
+  return found;
+}

@@ -1,8 +1,7 @@
 import { stateName } from '@/contract/theme';
-import { byContract, refusing } from '@/server/http/answers';
-import { shop } from '@/server/shop';
-import { stateOf } from '@/server/states';
-import { streamWork } from '@/server/long-work';
+import { byContract, refusing } from '@/server/http';
+import { shop, stateOf } from '@/server/shop';
+import { streamWork } from '@/server/threads';
 
 /** Lines of JSON: which pages come out different from state `a` to state `b`, so far. */
 export function GET(request: Request): Promise<Response> {

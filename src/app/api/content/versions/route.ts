@@ -1,5 +1,5 @@
 import { themePath } from '@/contract/api';
-import { answer, byContract } from '@/server/http/answers';
+import { answer, byContract } from '@/server/http';
 import { shop } from '@/server/shop';
 
 /** A path in every version of a base or an add-on that has it. */

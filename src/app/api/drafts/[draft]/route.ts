@@ -1,8 +1,7 @@
 import { renameDraftRequest } from '@/contract/theme';
-import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http/answers';
-import { shop } from '@/server/shop';
-import { draftItem, removeDraft } from '@/server/states';
+import { draftOf } from '@/server/drafts';
+import { answer, bodyOf } from '@/server/http';
+import { shop, draftItem, removeDraft } from '@/server/shop';
 
 interface Context {
   params: Promise<{ draft: string }>;

@@ -1,11 +1,8 @@
 import { makeAlternateRequest } from '@/contract/alternates';
-import { sendFromThread } from '@/server/shop-jobs';
-import { alternateJobs } from '@/server/alternate-jobs';
-import { authorOf } from '@/server/author';
-import { editInThread } from '@/server/jobs/edits';
-import { draftOf } from '@/server/files';
-import { answer, bodyOf, refusing } from '@/server/http/answers';
-import { shop } from '@/server/shop';
+import { sendFromThread, shop } from '@/server/shop';
+import { alternateJobs } from '@/server/alternates';
+import { authorOf, answer, bodyOf, refusing } from '@/server/http';
+import { editInThread, draftOf } from '@/server/drafts';
 
 interface Context {
   params: Promise<{ draft: string }>;
@@ -20,7 +17,13 @@ export function GET(_: Request, { params }: Context): Promise<Response> {
 export function POST(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const asked = await bodyOf(request, makeAlternateRequest);
-    const { change } = await editInThread(shop(), (await params).draft, alternateJobs.planAlternate, asked, authorOf(request));
+    const { change } = await editInThread(
+      shop(),
+      (await params).draft,
+      alternateJobs.planAlternate,
+      asked,
+      authorOf(request),
+    );
     return { change };
   });
 }

@@ -1,6 +1,5 @@
-import { answer } from '@/server/http/answers';
-import { shop } from '@/server/shop';
-import { restoreDraft } from '@/server/states';
+import { answer } from '@/server/http';
+import { shop, restoreDraft } from '@/server/shop';
 
 /** Puts a deleted draft back. */
 export function POST(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {

@@ -1,12 +1,7 @@
 import { bringRequest, stateName } from '@/contract/theme';
-import { authorOf } from '@/server/author';
-import { draftOf } from '@/server/files';
-import { answer, bodyOf, byContract, refusing } from '@/server/http/answers';
-import { bringInThread } from '@/server/jobs/edits';
-import { sendFromThread } from '@/server/shop-jobs';
-import { draftJobs } from '@/server/draft-jobs';
-import { shop } from '@/server/shop';
-import { stateOf } from '@/server/states';
+import { authorOf, answer, bodyOf, byContract, refusing } from '@/server/http';
+import { draftOf, bringInThread, draftJobs } from '@/server/drafts';
+import { sendFromThread, shop, stateOf } from '@/server/shop';
 
 interface Context {
   params: Promise<{ draft: string }>;

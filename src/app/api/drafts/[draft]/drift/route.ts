@@ -1,12 +1,8 @@
 import { themePath } from '@/contract/api';
 import { settleRequest } from '@/contract/theme';
-import { authorOf } from '@/server/author';
-import { draftOf } from '@/server/files';
-import { answer, bodyOf, byContract, refusing } from '@/server/http/answers';
-import { sendFromThread } from '@/server/shop-jobs';
-import { draftJobs } from '@/server/draft-jobs';
-import { settle } from '@/server/layers';
-import { shop } from '@/server/shop';
+import { authorOf, answer, bodyOf, byContract, refusing } from '@/server/http';
+import { draftOf, draftJobs, settle } from '@/server/drafts';
+import { sendFromThread, shop } from '@/server/shop';
 
 interface Context {
   params: Promise<{ draft: string }>;

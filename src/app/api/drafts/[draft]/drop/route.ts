@@ -1,9 +1,7 @@
 import { z } from 'zod';
 import { onTaken } from '@/contract/theme';
-import { authorOf } from '@/server/author';
-import { dropFiles } from '@/server/exchange';
-import { draftOf } from '@/server/files';
-import { answer, byContract, formOf } from '@/server/http/answers';
+import { authorOf, answer, byContract, formOf } from '@/server/http';
+import { dropFiles, draftOf } from '@/server/drafts';
 import { shop } from '@/server/shop';
 
 /** Files dropped in: each goes where its kind belongs, or below `folder`. */

@@ -1,5 +1,5 @@
 import { factsRequest } from '@/contract/api';
-import { answer, bodyOf } from '@/server/http/answers';
+import { answer, bodyOf } from '@/server/http';
 import { shop } from '@/server/shop';
 
 /** How often fields of the catalogue's objects are empty, in the order asked. */

@@ -1,10 +1,7 @@
 import { revertRequest, saveRequest, themePath } from '@/contract/api';
-import { authorOf } from '@/server/author';
-import { draftOf, dropFile, writeText } from '@/server/files';
-import { answer, bodyOf, byContract, refusing } from '@/server/http/answers';
-import { inThread, sendFromThread } from '@/server/shop-jobs';
-import { draftJobs } from '@/server/draft-jobs';
-import { shop } from '@/server/shop';
+import { authorOf, answer, bodyOf, byContract, refusing } from '@/server/http';
+import { draftOf, dropFile, writeText, draftJobs } from '@/server/drafts';
+import { inThread, sendFromThread, shop } from '@/server/shop';
 
 interface Context {
   params: Promise<{ draft: string }>;

@@ -1,10 +1,7 @@
 import { saveFilesRequest } from '@/contract/api';
-import { authorOf } from '@/server/author';
-import { draftOf, saveFiles } from '@/server/files';
-import { inThread, sendFromThread } from '@/server/shop-jobs';
-import { draftJobs } from '@/server/draft-jobs';
-import { answer, bodyOf, refusing } from '@/server/http/answers';
-import { shop } from '@/server/shop';
+import { authorOf, answer, bodyOf, refusing } from '@/server/http';
+import { draftOf, saveFiles, draftJobs } from '@/server/drafts';
+import { inThread, sendFromThread, shop } from '@/server/shop';
 
 interface Context {
   params: Promise<{ draft: string }>;

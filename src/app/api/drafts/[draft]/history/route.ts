@@ -1,6 +1,5 @@
-import { draftOf } from '@/server/files';
-import { historyOf, historyOfFile } from '@/server/history';
-import { answer, byContract } from '@/server/http/answers';
+import { draftOf, historyOf, historyOfFile } from '@/server/drafts';
+import { answer, byContract } from '@/server/http';
 import { shop } from '@/server/shop';
 import { themePath } from '@/contract/api';
 

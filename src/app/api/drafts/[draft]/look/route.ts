@@ -1,8 +1,6 @@
-import { draftOf } from '@/server/files';
-import { refusing } from '@/server/http/answers';
-import { sendFromThread } from '@/server/shop-jobs';
-import { draftJobs } from '@/server/draft-jobs';
-import { shop } from '@/server/shop';
+import { draftOf, draftJobs } from '@/server/drafts';
+import { refusing } from '@/server/http';
+import { sendFromThread, shop } from '@/server/shop';
 
 /** What the form of the look is made from. */
 export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {

@@ -1,11 +1,7 @@
 import { publishRequest } from '@/contract/api';
-import { authorOf } from '@/server/author';
-import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http/answers';
-import { inThread } from '@/server/shop-jobs';
-import { draftJobs } from '@/server/draft-jobs';
-import { publish } from '@/server/release';
-import { shop } from '@/server/shop';
+import { authorOf, answer, bodyOf } from '@/server/http';
+import { draftOf, draftJobs, publish } from '@/server/drafts';
+import { inThread, shop } from '@/server/shop';
 
 export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
   return answer(async () => {

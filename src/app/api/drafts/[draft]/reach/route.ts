@@ -1,10 +1,8 @@
 import { reachRequest } from '@/contract/api';
-import { draftOf } from '@/server/files';
-import { bodyOf, refusing } from '@/server/http/answers';
-import { sendFromThread } from '@/server/shop-jobs';
-import { benchJobs } from '@/server/bench-jobs';
-import { viewOf } from '@/server/preview';
-import { shop } from '@/server/shop';
+import { draftOf } from '@/server/drafts';
+import { bodyOf, refusing } from '@/server/http';
+import { sendFromThread, shop } from '@/server/shop';
+import { benchJobs, viewOf } from '@/server/bench';
 
 export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
   return refusing(async () => {

@@ -1,14 +1,18 @@
-import { draftJobs } from '@/server/draft-jobs';
+import { draftJobs, editInThread } from '@/server/drafts';
 import { renameFileRequest, type RenameFileAnswer } from '@/contract/theme';
-import { authorOf } from '@/server/author';
-import { editInThread } from '@/server/jobs/edits';
-import { answer, bodyOf } from '@/server/http/answers';
+import { authorOf, answer, bodyOf } from '@/server/http';
 import { shop } from '@/server/shop';
 
 export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
   return answer(async () => {
     const asked = await bodyOf(request, renameFileRequest);
-    const { paths } = await editInThread(shop(), (await params).draft, draftJobs.planFileRename, asked, authorOf(request));
+    const { paths } = await editInThread(
+      shop(),
+      (await params).draft,
+      draftJobs.planFileRename,
+      asked,
+      authorOf(request),
+    );
     return { paths } satisfies RenameFileAnswer;
   });
 }

@@ -1,8 +1,6 @@
 import { restoreRequest } from '@/contract/theme';
-import { authorOf } from '@/server/author';
-import { draftOf } from '@/server/files';
-import { restoreFile } from '@/server/history';
-import { answer, bodyOf } from '@/server/http/answers';
+import { authorOf, answer, bodyOf } from '@/server/http';
+import { draftOf, restoreFile } from '@/server/drafts';
 import { shop } from '@/server/shop';
 
 /** Puts an earlier content of a file into the shop's own layer again. */

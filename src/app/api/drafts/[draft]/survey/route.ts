@@ -1,9 +1,9 @@
 import { surveyRequest } from '@/contract/api';
-import { draftOf } from '@/server/files';
-import { bodyOf, refusing } from '@/server/http/answers';
-import { plainPath, readAsk } from '@/server/preview';
+import { draftOf } from '@/server/drafts';
+import { bodyOf, refusing } from '@/server/http';
+import { plainPath, readAsk } from '@/server/bench';
 import { shop } from '@/server/shop';
-import { streamWork } from '@/server/long-work';
+import { streamWork } from '@/server/threads';
 
 /** Lines of JSON, each what was found so far. */
 export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {

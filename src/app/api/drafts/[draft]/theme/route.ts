@@ -1,8 +1,6 @@
-import { draftOf } from '@/server/files';
-import { sendFromThread } from '@/server/shop-jobs';
-import { draftJobs } from '@/server/draft-jobs';
-import { refusing } from '@/server/http/answers';
-import { shop } from '@/server/shop';
+import { draftOf, draftJobs } from '@/server/drafts';
+import { sendFromThread, shop } from '@/server/shop';
+import { refusing } from '@/server/http';
 
 export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
   return refusing(async () => sendFromThread(shop(), draftJobs.snapshot, draftOf(shop(), (await params).draft)));

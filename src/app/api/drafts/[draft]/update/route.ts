@@ -1,12 +1,8 @@
 import { z } from 'zod';
 import { updateRequest } from '@/contract/theme';
-import { authorOf } from '@/server/author';
-import { draftOf } from '@/server/files';
-import { answer, bodyOf, byContract, refusing } from '@/server/http/answers';
-import { shop } from '@/server/shop';
-import { updateInThread } from '@/server/jobs/edits';
-import { sendFromThread } from '@/server/shop-jobs';
-import { draftJobs } from '@/server/draft-jobs';
+import { authorOf, answer, bodyOf, byContract, refusing } from '@/server/http';
+import { draftOf, updateInThread, draftJobs } from '@/server/drafts';
+import { shop, sendFromThread } from '@/server/shop';
 
 interface Context {
   params: Promise<{ draft: string }>;

@@ -1,9 +1,6 @@
-import { bytesOf, answer, refusing } from '@/server/http/answers';
-import { authorOf } from '@/server/author';
-import { draftOf } from '@/server/files';
-import { putTheme, takeTheme } from '@/server/exchange';
+import { bytesOf, answer, refusing, authorOf } from '@/server/http';
+import { draftOf, putTheme, takeTheme, bounds, readZip, themeOf, writeZip } from '@/server/drafts';
 import { shop } from '@/server/shop';
-import { bounds, readZip, themeOf, writeZip } from '@/server/travel';
 
 interface Context {
   params: Promise<{ draft: string }>;

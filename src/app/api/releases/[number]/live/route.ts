@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { liveRequest } from '@/contract/theme';
-import { authorOf } from '@/server/author';
-import { answer, bodyOf, byContract } from '@/server/http/answers';
-import { putBack } from '@/server/release';
+import { authorOf, answer, bodyOf, byContract } from '@/server/http';
+import { putBack } from '@/server/drafts';
 import { shop } from '@/server/shop';
 
 /** Makes an earlier release the one that visitors see. */

@@ -1,7 +1,7 @@
 import { coverRequest } from '@/contract/alternates';
-import { draftOf } from '@/server/files';
-import { bodyOf, refusing } from '@/server/http/answers';
-import { streamWork } from '@/server/long-work';
+import { draftOf } from '@/server/drafts';
+import { bodyOf, refusing } from '@/server/http';
+import { streamWork } from '@/server/threads';
 import { shop } from '@/server/shop';
 
 /** Lines of JSON: how far it is, then the map, then what is wrong and what will switch. */

@@ -1,15 +1,20 @@
-import { alternateJobs } from '@/server/alternate-jobs';
+import { alternateJobs } from '@/server/alternates';
 import { editRequest } from '@/contract/alternates';
-import { authorOf } from '@/server/author';
-import { editInThread } from '@/server/jobs/edits';
-import { answer, bodyOf } from '@/server/http/answers';
+import { authorOf, answer, bodyOf } from '@/server/http';
+import { editInThread } from '@/server/drafts';
 import { shop } from '@/server/shop';
 
 /** Does one edit of the assignments. */
 export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
   return answer(async () => {
     const asked = await bodyOf(request, editRequest);
-    const { change } = await editInThread(shop(), (await params).draft, alternateJobs.planEdit, asked.edit, authorOf(request));
+    const { change } = await editInThread(
+      shop(),
+      (await params).draft,
+      alternateJobs.planEdit,
+      asked.edit,
+      authorOf(request),
+    );
     return { change };
   });
 }

@@ -1,9 +1,8 @@
 import { z } from 'zod';
-import { sendFromThread } from '@/server/shop-jobs';
-import { alternateJobs } from '@/server/alternate-jobs';
-import { draftOf } from '@/server/files';
-import { byContract, refusing } from '@/server/http/answers';
-import { shop } from '@/server/shop';
+import { sendFromThread, shop } from '@/server/shop';
+import { alternateJobs } from '@/server/alternates';
+import { draftOf } from '@/server/drafts';
+import { byContract, refusing } from '@/server/http';
 
 /** Why the subject at an address gets its templates. */
 export function GET(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {

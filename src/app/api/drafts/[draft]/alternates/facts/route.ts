@@ -1,6 +1,6 @@
 import { subjectKind } from '@/contract/api';
 import { factsOfKind } from '@/server/alternates';
-import { answer, byContract } from '@/server/http/answers';
+import { answer, byContract } from '@/server/http';
 import { shop } from '@/server/shop';
 
 /** What rules can ask about subjects of a kind. */

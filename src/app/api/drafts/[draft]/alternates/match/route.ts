@@ -1,7 +1,7 @@
 import { matchRequest } from '@/contract/alternates';
-import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http/answers';
-import { workOnce } from '@/server/long-work';
+import { draftOf } from '@/server/drafts';
+import { answer, bodyOf } from '@/server/http';
+import { workOnce } from '@/server/threads';
 import { shop } from '@/server/shop';
 
 /** Whom a condition holds for. */

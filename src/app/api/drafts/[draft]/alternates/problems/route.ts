@@ -1,6 +1,6 @@
-import { draftOf } from '@/server/files';
-import { answer } from '@/server/http/answers';
-import { workOnce } from '@/server/long-work';
+import { draftOf } from '@/server/drafts';
+import { answer } from '@/server/http';
+import { workOnce } from '@/server/threads';
 import { shop } from '@/server/shop';
 
 /** What is wrong with the assignments of a draft, each with what fixes it. */

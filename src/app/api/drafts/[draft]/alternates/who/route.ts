@@ -1,7 +1,7 @@
 import { whoRequest } from '@/contract/alternates';
-import { draftOf } from '@/server/files';
-import { answer, bodyOf } from '@/server/http/answers';
-import { workOnce } from '@/server/long-work';
+import { draftOf } from '@/server/drafts';
+import { answer, bodyOf } from '@/server/http';
+import { workOnce } from '@/server/threads';
 import { shop } from '@/server/shop';
 
 /** Subjects that are meant by a place of the map, with what each gets. */

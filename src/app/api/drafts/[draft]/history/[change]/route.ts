@@ -1,9 +1,7 @@
 import { z } from 'zod';
 import { retitleRequest } from '@/contract/theme';
-import { authorOf } from '@/server/author';
-import { draftOf } from '@/server/files';
-import { changeOf, undoChange } from '@/server/history';
-import { answer, bodyOf, byContract } from '@/server/http/answers';
+import { authorOf, answer, bodyOf, byContract } from '@/server/http';
+import { draftOf, changeOf, undoChange } from '@/server/drafts';
 import { shop } from '@/server/shop';
 
 interface Context {

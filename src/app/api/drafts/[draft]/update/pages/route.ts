@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { draftOf } from '@/server/files';
-import { byContract, refusing } from '@/server/http/answers';
-import { streamWork } from '@/server/long-work';
+import { draftOf } from '@/server/drafts';
+import { byContract, refusing } from '@/server/http';
+import { streamWork } from '@/server/threads';
 import { shop } from '@/server/shop';
 
 /** Lines of JSON: which pages another version below would make come out different, so far. */

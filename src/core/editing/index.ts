@@ -1,0 +1,20 @@
+/** What an editor asks of the language: suggestions, hover, rename, format, the smallest change. */
+export { changeFor, NoChange } from './change';
+export { complete, type Suggestion, type Suggestions, takesSuggestions } from './complete';
+export { formatTemplate } from './format';
+export { handDown } from './hand-down';
+export { type Hover, hoverAt } from './hover';
+export { type RenamedFile, renamedFiles } from './rename';
+export {
+  definitionOf,
+  type FileEdits,
+  lineAt,
+  renaming,
+  type Thing,
+  thingAt,
+  thingWords,
+  type Use,
+  usesOf,
+  withEdits,
+} from './things';
+export { writeAt } from './write';

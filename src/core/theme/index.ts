@@ -1,0 +1,24 @@
+/** A theme of layers: the file that serves, amendments, words, the look, shelves, updates. */
+export { amendmentOf, amendsOther, pathTo } from './amend';
+export { type Case, judge, runCase } from './cases';
+export { standingOf } from './drift';
+export { fontsOf } from './fonts';
+export { iconsOf } from './icons';
+export { layered } from './layered';
+export {
+  isReadable,
+  listingRows,
+  type LookValue,
+  type Setting,
+  settingsOf,
+  withListing,
+  withSetting,
+} from './look-form';
+export { type ListingLook, listingSettings, type ListingSettings, readLook, wrongListings } from './look';
+export { unmarked } from './mark';
+export { type Content, mergeFile } from './merge-files';
+export { merged } from './merge';
+export { placementsOn, templatesNamed } from './shelves';
+export { type Layer, type LayerFile, type LayerKind, Theme } from './theme';
+export { isAmendment, type OwnFile, placesLostSince, planUpdate, type UpdatePlan } from './update';
+export { readWords } from './words';

@@ -1,0 +1,2 @@
+/** Who may use the workbench. */
+export { safeTarget, SignIn, signInPage } from './sign-in';

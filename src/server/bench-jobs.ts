@@ -1,5 +1,0 @@
-import { changeAt, reachAt, viewPage } from './preview';
-import { shopJobs } from './shop-jobs';
-
-/** What threads do for the Bench. */
-export const benchJobs = shopJobs('bench', { view: viewPage, reach: reachAt, change: changeAt });

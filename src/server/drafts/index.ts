@@ -1,0 +1,14 @@
+/** Drafts: their files, history, layers, updates, publishing, and how themes travel. */
+export { differingPages, type DifferingStep } from './differing';
+export { applied, type Edit } from './edits';
+export { dropFiles, putTheme, takeTheme } from './exchange';
+export { draftOf, dropFile, layerItem, saveFiles, writeText } from './files';
+export { changeOf, historyOf, historyOfFile, restoreFile, undoChange } from './history';
+export { bringInThread, editInThread, updateInThread } from './in-thread';
+export { draftJobs } from './jobs';
+export { bytesBy, contentBy, settle } from './layers';
+export { Link, put } from './link';
+export { publish, putBack } from './release';
+export { renameWrites } from './rename';
+export { bounds, readZip, type ThemeFiles, themeOf, writeZip } from './travel';
+export { addVersion, updatedTheme, versionItems } from './updates';

@@ -1,0 +1,10 @@
+/** What all answers share: addresses, the gate, headers, cookies, refusals. */
+export { addresses, Addresses, isLoopback, setAddresses, setupFrom, type Site } from './addresses';
+export { Allowance } from './allowance';
+export { answer, bodyOf, byContract, bytesOf, formOf, limitedText, refusing } from './answers';
+export { authorOf, madeNow } from './author';
+export { cookieName, cookieText } from './cookies';
+export { type Knock, siteGate, soundAddress, workbenchGate } from './gate';
+export { type AnswerKind, safetyHeaders } from './headers';
+export { refuse, Refused } from './refusal';
+export { openToken, token } from './token';

@@ -1,0 +1,4 @@
+/** The pool of threads. */
+export { giveWay } from './give-way';
+export { type Job, type JobAnswer, JobPool, type Lane } from './pool';
+export { threadFile } from './thread-file';

@@ -1,0 +1,20 @@
+/** One open data folder: its store, its states, and themes made from them. */
+export type { MadeTheme, PageAsk, UnsavedText } from './ask';
+export { backUp, restore, revisionIn, takeFolder } from './data-folder';
+export { inThread, sendFromThread, type ShopJob, shopJobs } from './jobs';
+export type { MadePage } from './pages';
+export { readSize } from './picture-size';
+export { standIn } from './pictures';
+export { dataFolder, DataFolderError, readFolder, shop, Shop, textual } from './shop';
+export {
+  copyState,
+  draftItem,
+  draftItems,
+  releaseItems,
+  removeDraft,
+  restoreDraft,
+  servedHashes,
+  stateOf,
+} from './states';
+export type { View } from './views';
+export { wordingOf } from './wording';

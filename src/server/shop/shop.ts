@@ -1,0 +1,189 @@
+import { createHash } from 'node:crypto';
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { type FieldSubject, CatalogueFacts } from '@/core/catalogue';
+import { Theme, type Layer } from '@/core/theme';
+import { LRUCache } from 'lru-cache';
+import {
+  databaseFile,
+  DataFolderError,
+  dataFolder,
+  openForReading,
+  openDatabase,
+  FileWatch,
+  StoredCatalogue,
+  RevisionCache,
+  Statements,
+  StoredThemes,
+  type StateRow,
+} from '@/store';
+
+import type { MadeTheme, UnsavedText } from './ask';
+import { JobPool } from '@/server/jobs';
+import { Pages } from './pages';
+import { Pictures } from './pictures';
+import { PictureSigner } from './signer';
+import { Views } from './views';
+
+export { DataFolderError, dataFolder };
+
+/** Files that hold text: all else of a theme is bytes. */
+export const textual = /\.(?:html|json|css|js|svg|txt|md)$/i;
+
+/** Themes of states, and of drafts with unsaved texts, that are cached. */
+const maxThemes = 20;
+const maxTried = 8;
+/** Bytes of unsaved assets that pages may ask for. */
+const maxUnsavedBytes = 50_000_000;
+
+/** Everything that serves one data folder: its store, and themes made from it, kept until their state changes. */
+export class Shop {
+  readonly sql: Statements;
+  readonly themes: StoredThemes;
+  readonly #themes = new LRUCache<number, MadeTheme>({ max: maxThemes });
+  readonly pictures: Pictures;
+  readonly signer: PictureSigner;
+  readonly pages = new Pages();
+  readonly views = new Views();
+  readonly #catalogueCache = new RevisionCache();
+  readonly #tried = new LRUCache<string, MadeTheme>({ max: maxTried });
+  /** Bytes of unsaved files, by hash, so that a page that is made with them can ask for them. */
+  readonly #unsaved = new LRUCache<string, Buffer>({
+    maxSize: maxUnsavedBytes,
+    sizeCalculation: (bytes) => Math.max(bytes.length, 1),
+  });
+  /** Themes' icons, each as one file, by their version. */
+  readonly sprites = new LRUCache<string, string>({ max: 30 });
+  #facts: { version: number; facts: CatalogueFacts } | null = null;
+  /** Threads that render and check; null: it is done here. */
+  jobs: JobPool | null = null;
+
+  constructor(folder: string, { readOnly = false } = {}) {
+    this.sql = new Statements(readOnly ? openForReading(folder) : openDatabase(folder));
+    if (!readOnly && folder !== ':memory:') this.sql.watch = new FileWatch(databaseFile(folder));
+    this.themes = new StoredThemes(this.sql);
+    this.signer = new PictureSigner(this.sql);
+    this.pictures = new Pictures(folder === ':memory:' ? null : join(folder, 'pictures'));
+  }
+
+  /** The catalogue as one request reads it, in one of the shop's languages (null: the first). */
+  catalogue(locale: string | null = null): StoredCatalogue {
+    return new StoredCatalogue(this.sql, locale, this.#catalogueCache);
+  }
+
+  /** What the checker asks about the catalogue: counted once, until it changes. */
+  facts(): CatalogueFacts {
+    const catalogue = this.catalogue();
+    const version = catalogue.revision;
+    if (this.#facts?.version !== version) this.#facts = { version, facts: new CatalogueFacts(catalogue) };
+    return this.#facts.facts;
+  }
+
+  /** The theme and assignments of a state. Asks the store for its revision each time, so that nothing stale is served. */
+  theme(state: StateRow): MadeTheme {
+    this.facts();
+    const cached = this.#themes.get(state.id);
+    if (cached?.key === this.#keyOf(state)) return cached;
+    const made = this.sql.snapshot(() => this.#readTheme(this.themes.state(state.id) ?? state));
+    this.#themes.set(state.id, made);
+    return made;
+  }
+
+  #keyOf(state: StateRow): string {
+    return `${state.revision} ${this.#facts?.version}`;
+  }
+
+  /** The theme as it stands in the store, under the revision that it has there. */
+  #readTheme(state: StateRow): MadeTheme {
+    const layers: Layer[] = this.themes.layers(state.id).map(({ id, kind, name, version }) => ({
+      kind,
+      name,
+      version,
+      files: new Map(
+        this.themes
+          .files(id)
+          .map(({ path, hash, bytes }) => [path, { hash, text: textual.test(path) ? bytes.toString('utf8') : null }]),
+      ),
+    }));
+    return { ...this.themeOf(layers), key: this.#keyOf(state) };
+  }
+
+  /** A theme of these layers for this shop; nothing of it is kept. */
+  themeOf(layers: readonly Layer[]): MadeTheme {
+    const source = this.catalogue();
+    const definitions = (subject: FieldSubject) => source.fieldDefinitions(subject);
+    const theme = new Theme(layers, source.shop().locale, { definitions, site: this.facts() });
+    return { key: '', theme, ...theme.assignments };
+  }
+
+  /** The theme of a draft with texts in its own layer that are not saved. Nothing is written. */
+  themeWith(state: StateRow, unsaved: readonly UnsavedText[]): MadeTheme {
+    const saved = this.theme(state);
+    const files = unsaved.map(({ path, text }) => {
+      const bytes = Buffer.from(text);
+      return { path, text, bytes, hash: createHash('sha256').update(bytes).digest('hex') };
+    });
+    const changed = files.filter(({ path, hash }) => saved.theme.file(path)?.hash !== hash);
+    if (!changed.length) return saved;
+    const key = [state.id, saved.key, ...changed.map(({ path, hash }) => `${path} ${hash}`)].join('\n');
+    const cached = this.#tried.get(key);
+    if (cached) return cached;
+    const { layers, locale, surroundings } = saved.theme;
+    const top = layers[layers.length - 1] as Layer;
+    const own = new Map(top.files);
+    for (const { path, text, bytes, hash } of changed) {
+      own.set(path, { hash, text });
+      if (path.startsWith('assets/')) this.#keepBytes(hash, bytes);
+    }
+    const theme = new Theme([...layers.slice(0, -1), { ...top, files: own }], locale, surroundings);
+    const made = { key, theme, ...theme.assignments };
+    this.#tried.set(key, made);
+    return made;
+  }
+
+  /** Keeps the assets among unsaved texts, so that a page that a thread makes with them can ask for them here. */
+  keepUnsaved(unsaved: readonly UnsavedText[]): void {
+    for (const { path, text } of unsaved) {
+      if (!path.startsWith('assets/')) continue;
+      const bytes = Buffer.from(text);
+      this.#keepBytes(createHash('sha256').update(bytes).digest('hex'), bytes);
+    }
+  }
+
+  #keepBytes(hash: string, bytes: Buffer): void {
+    this.#unsaved.set(hash, bytes);
+  }
+
+  /** The bytes of an unsaved file by the beginning of its hash; null once it is long gone. */
+  unsavedBytes(version: string): { hash: string; bytes: Buffer } | null {
+    for (const [hash, bytes] of this.#unsaved.entries())
+      if (version.length >= 8 && hash.startsWith(version)) return { hash, bytes };
+    return null;
+  }
+}
+
+const global = globalThis as { lastShop?: Shop };
+
+/** The shop of this process, opened when first asked for, with threads of its own. */
+export function shop(): Shop {
+  if (!global.lastShop) {
+    const folder = dataFolder();
+    global.lastShop = new Shop(folder);
+    global.lastShop.jobs = new JobPool(folder);
+  }
+  return global.lastShop;
+}
+
+/** All files below a folder, by their paths with `/`. */
+export function readFolder(folder: string): [path: string, bytes: Buffer][] {
+  const files: [string, Buffer][] = [];
+  const walk = (path: string): void => {
+    for (const entry of readdirSync(join(folder, path), { withFileTypes: true })) {
+      const inner = path ? `${path}/${entry.name}` : entry.name;
+      if (entry.isDirectory()) walk(inner);
+      else if (entry.isFile()) files.push([inner, readFileSync(join(folder, inner))]);
+    }
+  };
+  walk('');
+  return files.sort(([a], [b]) => (a < b ? -1 : 1));
+}

@@ -1,0 +1,112 @@
+import type { z } from 'zod';
+import type { copyRequest, DraftItem, ReleaseItem, ReleasesAnswer } from '@/contract/theme';
+import type { StateRow } from '@/store';
+import { madeNow, refuse } from '@/server/http';
+import type { Shop } from './shop';
+
+/** A state by its name: `draft/spring`, `release/3`, `live`; refused when there is none. */
+export function stateOf(shop: Shop, name: string): StateRow {
+  const [kind, which = ''] = name.split('/');
+  if (kind === 'live') return shop.themes.live() ?? refuse(404, 'release', 'Nothing is live yet.');
+  if (kind === 'draft') return shop.themes.draft(which) ?? refuse(404, 'draft', `There is no draft “${which}”.`);
+  const release = shop.themes.release(Number(which)) ?? refuse(404, 'release', `There is no release ${which}.`);
+  return { ...release, address: `/release/${which}` };
+}
+
+/** The files that serve in a state, by path: their hashes, and the name of their layer. */
+export function servedHashes(shop: Shop, stateId: number): Map<string, { hash: string; layer: string }> {
+  const served = new Map<string, { hash: string; layer: string }>();
+  for (const layer of shop.themes.layers(stateId))
+    for (const [path, { hash }] of shop.themes.hashes(layer.id)) served.set(path, { hash, layer: layer.name });
+  return served;
+}
+
+function below(shop: Shop, stateId: number) {
+  const layers = shop.themes.layers(stateId).slice(0, -1);
+  return layers.map(({ kind, name, version }) => ({ kind, name, version }));
+}
+
+const calledOf = (shop: Shop, id: number | null): string | null =>
+  id === null ? null : (shop.themes.state(id)?.name ?? null);
+
+export function draftItem(shop: Shop, state: StateRow): DraftItem {
+  const live = shop.themes.live();
+  const [mine, theirs] = [servedHashes(shop, state.id), live ? servedHashes(shop, live.id) : new Map<string, never>()];
+  const paths = new Set([...mine.keys(), ...theirs.keys()]);
+  const differs = [...paths].filter((path) => mine.get(path)?.hash !== theirs.get(path)?.hash).length;
+  const { slug, name, note, madeAt, madeBy, removedAt, fromId } = state;
+  const changes = shop.themes.changeCount(state.id);
+  const from = calledOf(shop, fromId);
+  return {
+    slug: slug ?? '',
+    name,
+    note,
+    madeAt,
+    madeBy,
+    from,
+    changes,
+    below: below(shop, state.id),
+    differs,
+    removedAt,
+  };
+}
+
+export function draftItems(shop: Shop): { drafts: DraftItem[]; removed: DraftItem[] } {
+  const items = (removed: boolean) => shop.themes.drafts(removed).map((state) => draftItem(shop, state));
+  return { drafts: items(false), removed: items(true) };
+}
+
+/** A name in addresses that no draft has, made of a name for people. */
+function freeSlug(shop: Shop, name: string): string {
+  const plain = name
+    .normalize('NFD')
+    .toLowerCase()
+    .replace(/[\u0300-\u036f]/g, '')
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 50)
+    .replace(/-+$/, '');
+  const first = plain || 'draft';
+  for (let number = 1; ; number++) {
+    const slug = number === 1 ? first : `${first}-${number}`;
+    if (!shop.themes.taken(slug)) return slug;
+  }
+}
+
+/** Makes a draft that begins as another, or as a release; gives its name in addresses. */
+export function copyState(shop: Shop, { from, name, note }: z.output<typeof copyRequest>, by: string): string {
+  const state = stateOf(shop, from);
+  return shop.themes.transaction(() => {
+    const slug = freeSlug(shop, name);
+    shop.themes.copy(state.id, slug, madeNow(name, by), note);
+    return slug;
+  });
+}
+
+/** Deletes a draft; it can be put back. The last one stays. */
+export function removeDraft(shop: Shop, draft: StateRow): void {
+  if (shop.themes.drafts().length < 2)
+    refuse(409, 'last', `“${draft.name}” is the only draft: make another before you delete it.`);
+  shop.themes.remove(draft.id, new Date().toISOString());
+}
+
+export function restoreDraft(shop: Shop, slug: string): void {
+  const state = shop.themes.drafts(true).find((one) => one.slug === slug);
+  if (!state) refuse(404, 'draft', `There is no deleted draft “${slug}”.`);
+  else shop.themes.remove(state.id, null);
+}
+
+export function releaseItems(shop: Shop): ReleasesAnswer {
+  const live = shop.themes.live();
+  const releases = shop.themes.releases().map((state): ReleaseItem => ({
+    number: state.number ?? 0,
+    name: state.name,
+    note: state.note,
+    madeAt: state.madeAt,
+    madeBy: state.madeBy,
+    from: calledOf(shop, state.fromId),
+    live: state.id === live?.id,
+    below: below(shop, state.id),
+  }));
+  return { releases, turn: shop.themes.liveTurn() };
+}

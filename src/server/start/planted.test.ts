@@ -1,0 +1,202 @@
+import { cpSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { applyFix, type Problem, type ProblemCode } from '@/core/language';
+import { writeCatalogueFile } from '@/server/catalogue/catalogue-file';
+import { demoShop } from '@/server/testing/demo-shop';
+import { checkCommand } from '@/server/commands/theme-commands';
+
+/** A mistake put into a copy of the base theme: what stands there, what is written instead, and the code that it must get. */
+interface Planted {
+  file: string;
+  good: string;
+  bad: string;
+  code: ProblemCode;
+  /** Whether one fix is certain: it must give back what stood there. */
+  fixes: boolean;
+  /** Lines below the mistake at which it shows. */
+  below?: number;
+}
+
+const plant = (file: string, good: string, bad: string, code: ProblemCode, fixes = false): Planted => ({
+  file: `${file}.html`,
+  good,
+  bad,
+  code,
+  fixes,
+});
+
+/** Written from the language reference, not from what the checker says. */
+const planted: Planted[] = [
+  plant('product/default', '{product.name}</h1>', '{product.nmae}</h1>', 'field', true),
+  plant('product/default', 'do:when="product.brand"', 'do:wehn="product.brand"', 'directive', true),
+  plant('product/default', '<draw name="pieces/choice"', '<draw name="pieces/choise"', 'missing', true),
+  plant(
+    'product/default',
+    'variant="{product.variant}" do:mark="price"',
+    'varaint="{product.variant}" do:mark="price"',
+    'input',
+    true,
+  ),
+  plant('product/default', '<draw name="pieces/gallery" product="{product}"', '<draw name="pieces/gallery"', 'takes'),
+  plant('product/default', 'tags="{product.tags}"', 'tags="{product.name}"', 'input'),
+  plant('product/default', "<h2>{t('product.members')}</h2>", "<p><div>{t('product.members')}</div></p>", 'rearranged'),
+  plant('product/default', '<section do:when="product.related"', '<section do:when="product.stock"', 'bare-number'),
+  plant(
+    'product/default',
+    '<p class="lead" do:when="product.summary"',
+    '<p class="lead" do:when="product.name"',
+    'always',
+  ),
+  plant('pieces/tile', '{product.name}<span', '{prodcut.name}<span', 'name', true),
+  plant('pieces/tile', '| shorten(80)', '| shortne(80)', 'filter', true),
+  plant('pieces/tile', '<p class="badge" do:when="out"', '<p class="badge" do:when="product.price > 10"', 'never'),
+  // The end tag that is missing is missed where the next one stands, a line below.
+  { ...plant('pieces/tags', '{tag.name}</a></li>', '{tag.name}</a>', 'nesting', true), below: 1 },
+  plant('layouts/shop', "asset('css/shop.css')", "asset('css/shpo.css')", 'asset', true),
+  plant('layouts/shop', "{listing_url(search: '')", "{listing_ulr(search: '')", 'function', true),
+  plant('layouts/shop', "menu('main')", "menu('mian')", 'menu', true),
+  plant(
+    'layouts/shop',
+    "<small>{t('layout.tagline')}</small>",
+    '<small onclick="x({shop.name})">{t(\'layout.tagline\')}</small>',
+    'script-attribute',
+  ),
+  plant('layouts/shop', '<link rel="icon"', '<link rel="{shop.name}"', 'literal-only'),
+  plant(
+    'layouts/shop',
+    '<div class="page foot-row">',
+    '<div class="page foot-row" style="{look.accent}: red">',
+    'style-property',
+  ),
+  plant('pieces/breadcrumbs', "t('layout.home')", "t('layout.hoem')", 'phrase', true),
+  plant('pieces/gallery', '<ul class="thumbs"', '<p do:otherwise>x</p><ul class="thumbs"', 'otherwise'),
+  plant('listing/default', "do:when=\"listing.kind == 'search' and", "do:when=\"listing.kind == 'serach' and", 'never'),
+  plant('listing/default', '<fill gap="head">', '<fill gap="haed">', 'gap'),
+  plant('category/default', '{category.name}</h1>', '{category.name</h1>', 'expression'),
+  plant('category/default', 'do:each="child in category.children"', 'do:each="child in category.name"', 'list'),
+  plant(
+    'category/default',
+    '<small>{child.product_count}</small>',
+    '<small>{category.parent}</small>',
+    'prints-nothing',
+  ),
+  plant('pieces/product-tabs', "content('delivery')", "content('delivrey')", 'content-page', true),
+  plant('pieces/row/hero', '<h1>{t(title)}</h1>', '<h1><a href="/content/delivry">{t(title)}</a></h1>', 'link'),
+  plant('pieces/product-tabs', "split(',')", "split(',', 2)", 'argument'),
+  plant(
+    'pieces/filter-name',
+    "'filter.price_from', from: value.from | money('short')",
+    "'filter.price_from', from: value.from | money('shrot')",
+    'argument',
+    true,
+  ),
+  plant('pieces/price', 'do:when="product.fields.sold_by"', 'do:when="product.fields.sold_yb"', 'field', true),
+  plant('pieces/price', 'was = variant ?', 'old = product.sku; was = variant ?', 'unused-name'),
+  plant(
+    'pieces/gallery',
+    '<li do:each="one, at in media">',
+    '<li do:each="one, at in media" do:when="one.alt" class="{at.final and \'end\'}">',
+    'at-final',
+  ),
+  plant('pieces/lead-time', 'name="days" type="number"', 'name="days" type="nubmer"', 'takes'),
+  plant('pieces/tiles', '<li do:each="one, at in shown">', '<li/><li do:each="one, at in shown">', 'self-closing'),
+  plant('pieces/attributes', '<dd>{attribute.value}</dd>', "<dd>{attribute.value | join(', ', 2)}</dd>", 'argument'),
+  plant(
+    'content/default',
+    '<p class="lead" do:when="content.summary" do:mark="summary">',
+    '<p class="lead" do:mark="summary">',
+    'empty-field',
+  ),
+  plant(
+    'not-found/default',
+    "<h1>{t('not_found.title')}</h1>",
+    "<h1 do:when=\"'laod-rated' in (products() | pluck(it.tags) | first)\">{t('not_found.title')}</h1>",
+    'never',
+  ),
+  plant('not-found/default', 'path: visit.path', 'paht: visit.path', 'phrase-value'),
+  plant(
+    'pieces/listing',
+    '<takes name="nothing"',
+    '<takes name="unasked" type="text">\n<takes name="nothing"',
+    'unused-input',
+  ),
+  plant('pieces/pager', 'aria-label="{t(\'pager.label\')}"', 'aria-label="{t(\'pager.label)}"', 'expression'),
+  plant('article/default', '| drop(it == article)', '| drop(it == artcile)', 'name', true),
+  plant('cart/default', 'do:each="line in cart.lines"', 'do:each="line in cart.liens"', 'field', true),
+];
+
+describe('a copy of the base theme with forty mistakes planted in it', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'last-planted-'));
+  const catalogue = join(folder, 'catalogue.json');
+  let problems: Problem[] = [];
+  const check = (theme: string): { status: number; problems: Problem[] } => {
+    let out = '';
+    const status = checkCommand(
+      [theme],
+      { catalogue, json: true },
+      (text) => (out += text),
+      () => {},
+    );
+    return { status, problems: (JSON.parse(out) as { problems: Problem[] }).problems };
+  };
+
+  beforeAll(() => {
+    writeCatalogueFile(demoShop(), catalogue, null);
+    cpSync('themes/quay-1.0', join(folder, 'theme'), { recursive: true });
+    for (const { file, good, bad } of planted) {
+      const path = join(folder, 'theme', file);
+      const text = readFileSync(path, 'utf8');
+      expect([file, good, text.split(good).length]).toEqual([file, good, 2]);
+      writeFileSync(
+        path,
+        text.replace(good, () => bad),
+      );
+    }
+    problems = check(join(folder, 'theme')).problems;
+  });
+
+  it('the theme itself has nothing wrong', () => expect(check('themes/quay-1.0')).toEqual({ status: 0, problems: [] }));
+
+  it('there are at least thirty, all different', () => {
+    expect(planted.length).toBeGreaterThanOrEqual(30);
+    expect(new Set(planted.map(({ bad }) => bad)).size).toBe(planted.length);
+  });
+
+  for (const one of planted) {
+    const { file, good, bad, code, fixes, below = 0 } = one;
+    it(`${code}: ${bad}`, () => {
+      const text = readFileSync(join(folder, 'theme', file), 'utf8');
+      const at = text.indexOf(bad);
+      let same = 0;
+      while (good[same] === bad[same] && same < bad.length) same++;
+      const line = text.slice(0, at + same).split('\n').length + below;
+      const found = problems.filter(
+        (problem) => problem.file === file && problem.line === line && problem.code === code,
+      );
+      const near = problems
+        .filter((problem) => problem.file === file)
+        .map((problem) => `${problem.line} ${problem.code}`);
+      expect([found.length > 0, line, near]).toEqual([true, line, near]);
+      if (!fixes) return;
+      const fixed = found.map((problem) => problem.fix && applyFix(text, problem.fix));
+      expect(fixed).toContain(text.replace(bad, () => good));
+    });
+  }
+
+  it('says nothing of lines where nothing was planted', () => {
+    const lines = new Set(
+      planted.flatMap(({ file, bad }) => {
+        const text = readFileSync(join(folder, 'theme', file), 'utf8');
+        const from = text.slice(0, text.indexOf(bad)).split('\n').length;
+        return Array.from({ length: bad.split('\n').length + 1 }, (_, at) => `${file}:${from + at}`);
+      }),
+    );
+    // That nothing draws pieces/choice any more follows from the draw that is misspelt.
+    const elsewhere = problems.filter(
+      ({ file, line, code }) => !lines.has(`${file}:${line}`) && code !== 'unused-piece',
+    );
+    expect(elsewhere.map(({ file, line, code, message }) => `${file}:${line} ${code} ${message}`)).toEqual([]);
+  });
+});

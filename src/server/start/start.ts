@@ -1,0 +1,129 @@
+import { existsSync } from 'node:fs';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { createConnection } from 'node:net';
+import next from 'next';
+import { Carts, databaseFile, dataFolder, DataFolderError, faultOf, openDatabase, takeFolder } from '@/store';
+import { SignIn } from '@/server/accounts';
+import { hearCommands } from '@/server/commands';
+import { Addresses, isLoopback, openToken, setAddresses, setupFrom } from '@/server/http';
+import { shop } from '@/server/shop';
+import { cartDays, siteListener, togetherVariable } from '@/server/storefront';
+import { warm } from './warm';
+import { workbenchListener } from './workbench';
+
+/**
+ * Starts Last. The workbench listens on `PORT` (4170), the shop and its drafts on `LAST_SITE_PORT` (the next that is free),
+ * each by a host name of its own; on `LAST_BIND` (127.0.0.1). docs/running.md says which addresses there are.
+ */
+const port = Number(process.env.PORT ?? 4170);
+const bind = process.env.LAST_BIND ?? '127.0.0.1';
+const development = process.env.LAST_DEV === '1';
+/** Shortest secret that is taken, in characters. */
+const minSecret = 12;
+
+function stop(message: string): never {
+  process.stderr.write(`${message}\n`);
+  process.exit(1);
+}
+
+if (!Number.isInteger(port) || port < 1 || port > 65535)
+  stop(`PORT is “${process.env.PORT ?? ''}”: give it a number from 1 to 65535.`);
+
+try {
+  takeFolder(dataFolder(), 'the server');
+  openDatabase(dataFolder()).close();
+  const fault = faultOf(databaseFile(dataFolder()));
+  if (fault) stop(`The database of ${dataFolder()} cannot be used: ${fault}. Restore a backup: last restore FILE.`);
+} catch (error) {
+  if (error instanceof DataFolderError) stop(error.message);
+  throw error;
+}
+
+if (!development && !existsSync('.next/BUILD_ID'))
+  stop('The workbench is not built yet: run npm run build first, or npm run demo.');
+
+/** The first port from this one on that nobody listens at. */
+async function freePort(from: number, variable: string): Promise<number> {
+  for (let at = from; at < from + 20 && at < 65536; at++) {
+    const taken = await new Promise<boolean>((resolve) => {
+      const probe = createConnection({ port: at, host: '127.0.0.1' });
+      probe.once('connect', () => (probe.destroy(), resolve(true)));
+      probe.once('error', () => resolve(false));
+    });
+    if (!taken) return at;
+  }
+  return stop(`No port is free from ${from} on for pages of the shop: name one in ${variable}.`);
+}
+
+const sitePort = Number(process.env.LAST_SITE_PORT ?? 0) || (await freePort(port + 1, 'LAST_SITE_PORT'));
+const draftPort = Number(process.env.LAST_DRAFT_PORT ?? 0) || (await freePort(sitePort + 1, 'LAST_DRAFT_PORT'));
+const addresses = new Addresses(setupFrom(process.env, { port, sitePort, draftPort }));
+setAddresses(addresses);
+if (!addresses.apart) process.env[togetherVariable] = '1';
+const secret = process.env.LAST_SECRET ?? '';
+const exposed = !isLoopback(bind) || addresses.setup.proxy;
+if (exposed && secret.length < minSecret)
+  stop(
+    `${addresses.setup.proxy ? 'Behind a front server' : `On ${bind}`} others can reach the workbench: give LAST_SECRET a secret of at least ${minSecret} characters, which it then asks for.`,
+  );
+const token = openToken(dataFolder());
+const signIn = secret ? new SignIn(secret, { secure: addresses.setup.proxy }) : null;
+
+const app = next({ dev: development, hostname: bind, port });
+const handle = app.getRequestHandler();
+
+/**
+ * An idle connection stays open for longer than who holds one waits to use it again, in milliseconds: a request that is sent
+ * just as it is closed is lost, and only a browser sends it once more. Node.js closes after 5 seconds. A request is to be
+ * whole within a minute, however slowly it is sent.
+ */
+const times = { keepAliveTimeout: 75_000, headersTimeout: 60_000, requestTimeout: 60_000 };
+
+function listen(
+  at: number,
+  variable: string,
+  listener: (request: IncomingMessage, response: ServerResponse) => void,
+): Promise<void> {
+  const server = createServer(times, listener);
+  server.on('error', (error: NodeJS.ErrnoException) => {
+    if (error.code === 'EADDRINUSE')
+      stop(`Port ${at} is in use: stop what uses it, or start with another, as in ${variable}=${at + 1} npm run demo.`);
+    if (error.code === 'EACCES') stop(`Port ${at} may not be used by this account: choose one above 1023.`);
+    stop(`The server cannot start: ${error.message}`);
+  });
+  return new Promise((resolve) => server.listen(at, bind, resolve));
+}
+
+/** Carts that were left long ago are forgotten, at start and each hour. */
+function forgetCarts(): void {
+  try {
+    new Carts(shop().sql).forgetOlder(cartDays, new Date());
+  } catch (error) {
+    console.error(`Old carts could not be forgotten: ${(error as Error).message}`);
+  }
+}
+
+await app.prepare();
+hearCommands(shop(), dataFolder());
+await listen(sitePort, 'LAST_SITE_PORT', siteListener(shop, addresses));
+if (!addresses.apart) await listen(draftPort, 'LAST_DRAFT_PORT', siteListener(shop, addresses, { together: true }));
+await listen(port, 'PORT', workbenchListener(handle, { addresses, token, development, signIn }));
+await warm(addresses);
+forgetCarts();
+setInterval(forgetCarts, 3_600_000).unref();
+
+const at = `http://${bind.includes(':') ? `[${bind}]` : bind}:${port}`;
+const lines = [
+  '',
+  'Last is ready.',
+  `  The Bench       ${at}/bench`,
+  `  Alternates      ${at}/alternates`,
+  `  The shop, live  ${addresses.shop}/`,
+  ...(addresses.apart
+    ? []
+    : [
+        '  Shop and drafts have no host names of their own here, so that browsers let them share cookies: name them in',
+        '  LAST_SHOP_HOST and LAST_DRAFT_HOST (docs/running.md).',
+      ]),
+];
+process.stdout.write(`${lines.join('\n')}\n`);

@@ -1,0 +1,8 @@
+/** The served shop: pages, cart, pictures, sitemap. */
+export { cleanIcon } from './icons';
+export { storefrontJobs } from './jobs';
+export { fragmentOf, pageOf, prefixOf, requestOf, shownHash, today, togetherVariable, tracedTimeoutMs } from './page';
+export { errorPagesOf, type PageFault, rehearse } from './rehearse';
+export { cartDays } from './cart';
+export { goTo, knockOf, siteListener } from './site';
+export { serveContent } from './storefront';

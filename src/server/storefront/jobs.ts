@@ -1,0 +1,54 @@
+import { type PageAsk, type MadePage, type Shop, shopJobs } from '@/server/shop';
+import type { Question } from '@/core/language';
+import type { StateRow } from '@/store';
+import { spriteOf } from './icons';
+import { etagOf, fragmentOf, pageOf, pictureOf, shownHash } from './page';
+import { isBlank } from './rehearse';
+
+/** A page as the server sends it. */
+export interface SentPage {
+  status: 200 | 404;
+  html: string;
+  questions: Question[];
+  /** Whether the clock ended a part of it: such a page is not kept. */
+  timedOut: boolean;
+}
+
+/** A page's bytes, with their ETag. */
+export interface ReadyPage extends MadePage {
+  status: 200 | 404;
+  timedOut: boolean;
+  /** Nothing of it is left to be shown. */
+  blank: boolean;
+}
+
+function page(shop: Shop, state: StateRow, ask: PageAsk): SentPage {
+  // A large catalogue's index is not part of a page's time.
+  shop.catalogue().index(null);
+  const { status, html, questions, timedOut } = pageOf(shop, state, ask);
+  return { status, html, questions, timedOut };
+}
+
+/** The same ready to send; with a `view`, for the Bench's frame of that number. */
+function sent(shop: Shop, state: StateRow, ask: PageAsk, view: string | null): ReadyPage {
+  const { status, html, timedOut } = page(shop, state, ask);
+  const whole = view === null ? html : withBenchScript(html, view, shownHash(html));
+  return { status, bytes: new TextEncoder().encode(whole), etag: etagOf(whole), timedOut, blank: isBlank(html) };
+}
+
+/** Puts the script that talks with the Bench at the top of a page's head. */
+function withBenchScript(html: string, view: string, shown: string): string {
+  const benchScript = `<script src="/bench-frame.js" data-view="${view}" data-shown="${shown}"></script>`;
+  const at = html.search(/<head[\s>]/i);
+  const end = at < 0 ? 0 : html.indexOf('>', at) + 1;
+  return html.slice(0, end) + benchScript + html.slice(end);
+}
+
+/** What threads do for the storefront: pages, pieces on their own, pictures drawn by templates, icons. */
+export const storefrontJobs = shopJobs('storefront', {
+  page,
+  sent,
+  fragment: (shop: Shop, state: StateRow, ask: PageAsk): string | null => fragmentOf(shop, state, ask)?.html ?? null,
+  picture: pictureOf,
+  sprite: (shop: Shop, state: StateRow): string => spriteOf(shop.theme(state).theme),
+});

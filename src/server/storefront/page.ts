@@ -1,0 +1,77 @@
+import { createHash } from 'node:crypto';
+import { makeFragment, makePage, makePiece, type Page, type PageRequest } from '@/core/storefront';
+import { readLocale } from '@/core/address';
+import type { Rendered } from '@/core/language';
+import type { StateRow } from '@/store';
+import type { PageAsk, Shop } from '@/server/shop';
+
+/**
+ * The longest time that a page may take, in milliseconds, and the same for one with marks; far more than any page needs. What is
+ * left of a page that goes past gets as much again at the most: so a live page ends within a second.
+ */
+const renderTimeoutMs = 400;
+export const tracedTimeoutMs = 700;
+
+/** A page of a state, rendered now: whatever was saved before the request is in it. */
+export function pageOf(shop: Shop, state: StateRow, ask: PageAsk): Page {
+  return makePage(requestOf(shop, state, ask));
+}
+
+/** A piece of a state by its own address; null for one that is not served. */
+export function fragmentOf(shop: Shop, state: StateRow, ask: PageAsk): Rendered | null {
+  return makeFragment(requestOf(shop, state, ask));
+}
+
+/** A piece's template with the subject of an address, as a page of its own that wears the theme's style; null where it takes no such subject. */
+export function pictureOf(shop: Shop, state: StateRow, template: string, of: string): string | null {
+  if (!URL.canParse(of, 'http://shop.invalid')) return null;
+  const { pathname } = new URL(of, 'http://shop.invalid');
+  const made = makePiece(requestOf(shop, state, { path: pathname, query: {} }), template);
+  if (!made) return null;
+  const head = /<head[\s>][\s\S]*?<\/head>/i.exec(pageOf(shop, state, { path: '/', query: {} }).html)?.[0] ?? '';
+  return `<!doctype html><html>${head}<body><div style="width: 320px; padding: 16px">${made.html}</div></body></html>`;
+}
+
+/** What is asked of a state, with all that answers it. */
+export function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
+  const { unsaved = [], made, on, ...rest } = ask;
+  const { theme, alternates } = made ?? shop.themeWith(state, unsaved);
+  const { locale, path } = readLocale(ask.path, shop.catalogue().shop().locales);
+  return {
+    theme,
+    alternates,
+    source: shop.catalogue(locale),
+    sized: (address) => shop.signer.sign(address),
+    prefix: prefixOf(state),
+    today: on ?? today(),
+    time: { most: ask.traced ? tracedTimeoutMs : renderTimeoutMs, now: () => performance.now() },
+    ...rest,
+    path,
+  };
+}
+
+/** Today in UTC, as ISO 8601. */
+export const today = (): string => new Date().toISOString().slice(0, 10);
+
+/** Environment variable, set at start: drafts have no host names, and stand below one address instead. */
+export const togetherVariable = 'LAST_DRAFTS_TOGETHER';
+
+/** What stands before every path of a state: nothing, where each has a host name. */
+export function prefixOf(state: StateRow): string {
+  if (process.env[togetherVariable] !== '1') return '';
+  return state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : (state.address ?? '');
+}
+
+/** A strong ETag (RFC 9110, 8.8.3) of these bytes. */
+export function etagOf(bytes: string | Buffer): string {
+  return `"${createHash('sha256').update(bytes).digest('base64url').slice(0, 27)}"`;
+}
+
+/** Whether an `If-None-Match` names this ETag (weak comparison, RFC 9110, 13.1.2). */
+export function matches(ifNoneMatch: string | null, etag: string): boolean {
+  if (!ifNoneMatch) return false;
+  return ifNoneMatch.split(',').some((one) => one.trim() === '*' || one.trim().replace(/^W\//, '') === etag);
+}
+
+/** Names a page as it was made: two with the same name are the same, byte for byte. */
+export const shownHash = (html: string): string => etagOf(html).slice(1, -1);

@@ -1,0 +1,195 @@
+import { readFileSync } from 'node:fs';
+import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http';
+import { Readable } from 'node:stream';
+import type { StateRow } from '@/store';
+import { cartCount, tokenIn } from './cart';
+import { matches } from './page';
+import { playerPage } from './player';
+import { type Shop, stateOf } from '@/server/shop';
+import { pageHeaders, pageKey, serveMedia, serveState, takeForm } from './storefront';
+import { readLocale } from '@/core/address';
+import { type Addresses, type Site, siteGate, soundAddress, type Knock, safetyHeaders } from '@/server/http';
+
+/**
+ * Answers for the shop, drafts and releases, each by its host name: a handler of `node:http`, with nothing of the workbench in
+ * it. Pages that are kept are sent from here at once; whatever else is asked is made by `serveState`.
+ */
+export function siteListener(shop: () => Shop, addresses: Addresses, { together = false } = {}): RequestListener {
+  const script = new BenchScript();
+  return (request, response) => {
+    void answer(request, response).catch((error: unknown) => {
+      console.error(error);
+      if (response.headersSent) response.destroy();
+      else say(response, 500, 'Last failed at this. What happened stands in the server’s log.');
+    });
+  };
+
+  async function answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
+    const refusal = siteGate(knockOf(request), addresses);
+    if (refusal) return say(response, refusal.status, refusal.message);
+    const host = request.headers.host ?? '';
+    const address = soundAddress(request.url ?? '/');
+    const below = together ? siteBelow(address) : null;
+    const site = together ? (below?.site ?? null) : addresses.siteOf(host);
+    const whole = address.split('?')[0] ?? '/';
+    if (site || together) {
+      if (whole === '/bench-frame.js') return script.send(request, response);
+      if (whole.startsWith('/player/')) return send(request, response, player(whole, addresses));
+      if (whole.startsWith('/media/')) {
+        const picture = decodeURIComponent(whole.slice('/media/'.length));
+        return send(request, response, await serveMedia(shop(), toRequest(request, address), picture));
+      }
+    }
+    if (!site) {
+      if (!together && addresses.isPlain(host)) return goTo(response, addresses.shop + address);
+      return say(response, together ? 404 : 421, `Nothing of this shop is at “${host}${together ? whole : ''}”.`);
+    }
+    const inside = below?.address ?? address;
+    const path = inside.split('?')[0] ?? '/';
+    const state = stateAt(site);
+    if (typeof state === 'string') return say(response, 404, state);
+    if (request.method === 'POST')
+      return send(
+        request,
+        response,
+        await takeForm(shop(), state, toRequest(request, address), path, sender(request, addresses)),
+      );
+    if (site.kind !== 'draft' && fromKept(request, response, state, inside)) return;
+    return send(request, response, await serveState(shop(), state, toRequest(request, address), path));
+  }
+
+  /** The state that a site shows; a sentence where there is none. */
+  function stateAt(site: Site): StateRow | string {
+    const { themes } = shop();
+    if (site.kind === 'shop') return themes.live() ?? 'Nothing is live yet: publish a draft.';
+    if (site.kind === 'draft') return themes.draft(site.slug) ?? `There is no draft “${site.slug}”.`;
+    if (!themes.release(site.number)) return `There is no release ${site.number}.`;
+    return stateOf(shop(), `release/${site.number}`);
+  }
+
+  /** Sends a page that is kept, without more ado than that takes; false where it is to be made. */
+  function fromKept(request: IncomingMessage, response: ServerResponse, state: StateRow, address: string): boolean {
+    const at = address.indexOf('?');
+    const [path, search] = at < 0 ? [address, ''] : [address.slice(0, at), address.slice(at)];
+    const origin = `${addresses.setup.proxy ? 'https' : 'http'}://${request.headers.host ?? ''}`;
+    const token = tokenIn(request.headers.cookie);
+    const has = token === null ? 0 : cartCount(shop(), token);
+    const key = pageKey(shop(), state, { path, search, origin, has });
+    const page = key === null ? null : shop().pages.get(key);
+    if (!page) return false;
+    const { locale } = readLocale(path, shop().catalogue().shop().locales);
+    const headers = { ...keptHeaders(state, locale), ETag: page.etag };
+    if (matches(request.headers['if-none-match'] ?? null, page.etag)) {
+      response.writeHead(304, headers).end();
+      return true;
+    }
+    response.writeHead(200, { ...headers, 'Content-Length': page.bytes.length });
+    response.end(request.method === 'HEAD' ? undefined : page.bytes);
+    return true;
+  }
+}
+
+const headersByLocale = new Map<string, Record<string, string>>();
+
+/** A live page's headers, as node:http takes them. */
+function keptHeaders(state: StateRow, locale: string): Record<string, string> {
+  let headers = headersByLocale.get(locale);
+  if (!headers) headersByLocale.set(locale, (headers = Object.fromEntries(pageHeaders(state, locale))));
+  return headers;
+}
+
+/** Where on the network a request comes from: who asks, or who asks the server in front, which adds its last word. */
+function sender({ headers, socket }: IncomingMessage, addresses: Addresses): string {
+  const forwarded = addresses.setup.proxy ? headers['x-forwarded-for'] : undefined;
+  return (
+    String(forwarded ?? '')
+      .split(',')
+      .pop()
+      ?.trim() ||
+    (socket.remoteAddress ?? '')
+  );
+}
+
+export function knockOf(request: IncomingMessage): Knock {
+  const { method = 'GET', url = '/', headers, rawHeaders } = request;
+  let hosts = 0;
+  for (let at = 0; at < rawHeaders.length; at += 2) if (rawHeaders[at]?.toLowerCase() === 'host') hosts++;
+  return { method, url, headers, hosts };
+}
+
+/** Where drafts have no host names: the site that an address begins with, and the address within it. */
+function siteBelow(address: string): { site: Site; address: string } | null {
+  const found = /^\/(?:draft\/([a-z0-9-]+)|release\/(\d{1,7}))(?=[/?]|$)(.*)$/.exec(address);
+  if (!found) return null;
+  const [, slug, number, rest = ''] = found;
+  const site: Site = slug ? { kind: 'draft', slug } : { kind: 'release', number: Number(number) };
+  return { site, address: rest.startsWith('/') ? rest : `/${rest}` };
+}
+
+/** The same request as the Fetch Standard knows it. */
+function toRequest(request: IncomingMessage, address: string): Request {
+  const headers = new Headers();
+  for (let at = 0; at < request.rawHeaders.length; at += 2)
+    headers.append(request.rawHeaders[at] as string, request.rawHeaders[at + 1] as string);
+  const body = request.method === 'POST' ? (Readable.toWeb(request) as ReadableStream<Uint8Array>) : null;
+  return new Request(new URL(address, `http://${request.headers.host ?? 'shop.invalid'}`), {
+    method: request.method ?? 'GET',
+    headers,
+    ...(body ? { body, duplex: 'half' as const } : {}),
+  } as RequestInit);
+}
+
+async function send(request: IncomingMessage, response: ServerResponse, made: Response): Promise<void> {
+  const headers: Record<string, string | string[]> = Object.fromEntries(made.headers);
+  const cookies = made.headers.getSetCookie();
+  if (cookies.length) headers['set-cookie'] = cookies;
+  const bytes = Buffer.from(await made.arrayBuffer());
+  if (made.status !== 304) headers['content-length'] = String(bytes.length);
+  // What is left of a body that was not read would be taken for the next request.
+  if (!request.complete) headers.connection = 'close';
+  response.writeHead(made.status, headers);
+  response.end(request.method === 'HEAD' ? undefined : bytes);
+}
+
+function player(path: string, addresses: Addresses): Response {
+  return new Response(playerPage(decodeURIComponent(path.slice('/player/'.length))), {
+    headers: {
+      ...safetyHeaders('document', { addresses }),
+      'Content-Type': 'text/html; charset=utf-8',
+      'Cache-Control': 'public, max-age=3600',
+    },
+  });
+}
+
+/** A sentence in place of a page. */
+export function say(response: ServerResponse, status: number, text: string): void {
+  response.writeHead(status, {
+    'Content-Type': 'text/plain; charset=utf-8',
+    'Content-Security-Policy': "default-src 'none'; frame-ancestors 'none'; sandbox",
+    'X-Content-Type-Options': 'nosniff',
+    'Cache-Control': 'no-store',
+    ...(status >= 400 && status !== 404 ? { Connection: 'close' } : {}),
+  });
+  response.end(text);
+}
+
+export function goTo(response: ServerResponse, location: string): void {
+  response.writeHead(308, { Location: location, 'Cache-Control': 'no-store' });
+  response.end();
+}
+
+/** The script of pages in the Bench's frame, read once. */
+class BenchScript {
+  #bytes: Buffer | null = null;
+
+  send(request: IncomingMessage, response: ServerResponse): void {
+    this.#bytes ??= readFileSync('public/bench-frame.js');
+    response.writeHead(200, {
+      'Content-Type': 'text/javascript; charset=utf-8',
+      'X-Content-Type-Options': 'nosniff',
+      'Cache-Control': 'no-cache',
+      'Content-Length': this.#bytes.length,
+    });
+    response.end(request.method === 'HEAD' ? undefined : this.#bytes);
+  }
+}

@@ -1,0 +1,312 @@
+import { type PageAsk, inThread, readSize, standIn, type Shop } from '@/server/shop';
+import { type StateRow, getMedia } from '@/store';
+import { readLocale } from '@/core/address';
+import { cartOf, cartToken, postCart, sampleCart } from './cart';
+import { robots, sitemap } from './machines';
+import { Day, marksOfView } from '@/core/language';
+import { addresses, safetyHeaders, type AnswerKind, type Refused } from '@/server/http';
+import type { Lane } from '@/server/jobs';
+import { storefrontJobs } from './jobs';
+import { etagOf, matches, prefixOf, today } from './page';
+
+const types: Record<string, string> = {
+  css: 'text/css; charset=utf-8',
+  js: 'text/javascript; charset=utf-8',
+  svg: 'image/svg+xml',
+  json: 'application/json',
+  png: 'image/png',
+  jpg: 'image/jpeg',
+  webp: 'image/webp',
+  woff2: 'font/woff2',
+};
+
+/** Scheme and host that the visitor knows this server by; the gate has held the host to those it answers for. */
+export function originOf(request: Request): string {
+  const scheme = request.headers.get('x-forwarded-proto') === 'https' ? 'https' : 'http';
+  return `${scheme}://${request.headers.get('host') ?? new URL(request.url).host}`;
+}
+
+/** Answers a request for a page or an asset of a state of the shop. Pages are made in threads: here they are kept and sent. */
+export async function serveState(shop: Shop, state: StateRow, request: Request, path: string): Promise<Response> {
+  try {
+    return await serve(shop, state, request, path);
+  } catch (error) {
+    if ((error as Error).name !== 'JobEnded') throw error;
+    console.error(`${path} was ended: ${(error as Error).message}`);
+    const { locale } = readLocale(path, shop.catalogue().shop().locales);
+    return failed(shop, state, locale, 503);
+  }
+}
+
+async function serve(shop: Shop, state: StateRow, request: Request, path: string): Promise<Response> {
+  if (path.startsWith('/assets/')) return serveAsset(shop, state, request, path);
+  const origin = originOf(request);
+  const map = /^\/sitemap(?:-(\d{1,4}))?\.xml$/.exec(path);
+  if (map) return serveText(sitemap(shop, state, origin, map[1] ? Number(map[1]) : null), 'application/xml');
+  if (path === '/robots.txt')
+    return serveText(robots(origin, shop.catalogue().shop().locales, isLive(shop, state)), 'text/plain');
+  const url = new URL(request.url);
+  const query = Object.fromEntries(url.searchParams);
+  const tried = state.kind === 'draft' ? (query.try ?? null) : null;
+  const on = state.kind === 'draft' && Day.read(query.on ?? '') ? query.on : undefined;
+  if (state.kind === 'draft') {
+    delete query.try;
+    delete query.on;
+    if (path.startsWith('/picture/')) return servePicture(shop, state, path, query.of ?? '/');
+  }
+  // On the Bench a page is shown in a frame: there it carries marks that tell where everything comes from, notices where a
+  // piece failed, and the script that tells the Bench where it stands. Only the workbench may put it into one.
+  const framed = state.kind === 'draft' && request.headers.get('sec-fetch-dest') === 'iframe';
+  const bare = framed && 'bare' in query;
+  if (framed) delete query.bare;
+  const catalogue = shop.catalogue();
+  const plain = readLocale(path, catalogue.shop().locales);
+  if (plain.path.startsWith('/fragment/')) return serveFragment(shop, state, path, query, inFrame(request, state));
+  const token = cartToken(request);
+  const ask = { path, query, tried, on, traced: framed, origin };
+  const sample = framed && token === null && plain.path === '/cart' && !('empty' in query);
+  const cart = sample ? sampleCart(shop, plain.locale) : await cartOf(shop, state, ask, token);
+  const headers = pageHeaders(state, plain.locale);
+  if (framed) return serveFramed(shop, state, { ...ask, cart }, headers, bare);
+  const has = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
+  const key = pageKey(shop, state, { path, search: url.search, origin, has });
+  let made = key === null ? null : shop.pages.get(key);
+  if (!made) {
+    const page = await inThread(shop, laneOf(state), storefrontJobs.sent, state, { ...ask, cart }, null);
+    if (page.blank) return failed(shop, state, plain.locale, 500);
+    if (page.status !== 200) return new Response(page.bytes, { status: page.status, headers });
+    made = page;
+    // One that the clock ended may come out otherwise the next time.
+    if (key !== null && !page.timedOut) shop.pages.put(key, { bytes: page.bytes, etag: page.etag });
+  }
+  headers.set('ETag', made.etag);
+  if (matches(request.headers.get('if-none-match'), made.etag)) return new Response(null, { status: 304, headers });
+  return new Response(made.bytes, { headers });
+}
+
+/** Whether a state is what visitors see, at the address that they use. */
+const isLive = (shop: Shop, state: StateRow): boolean =>
+  state.address === undefined && shop.themes.live()?.id === state.id;
+
+/** What stands in the place of a page that could not be made: the release's own page for that, or a sentence. */
+function failed(shop: Shop, state: StateRow, locale: string, status: 500 | 503): Response {
+  const headers = pageHeaders(state, locale);
+  headers.set('Cache-Control', 'no-store');
+  headers.set('Retry-After', '5');
+  const page = state.kind === 'release' ? shop.themes.errorPage(state.id, locale) : null;
+  const plain = '<!doctype html><meta charset="utf-8"><title>Not now</title><p>This page cannot be shown just now.';
+  return new Response(page ?? plain, { status, headers });
+}
+
+/** A page in the Bench's frame: with marks, the script that talks with the Bench, and a number by which it can be made again. */
+async function serveFramed(
+  shop: Shop,
+  state: StateRow,
+  ask: PageAsk,
+  headers: Headers,
+  bare: boolean,
+): Promise<Response> {
+  const view = shop.views.add({ draft: state.slug ?? '', kind: 'page', ask });
+  const page = await inThread(shop, laneOf(state), storefrontJobs.sent, state, ask, view);
+  if (bare)
+    headers.set(
+      'Content-Security-Policy',
+      `${headers.get('Content-Security-Policy')}; script-src ${ask.origin}/bench-frame.js`,
+    );
+  return new Response(page.bytes, { status: page.status, headers });
+}
+
+/** What a kept page is known by: all that it was made from. Null: a page that is not kept. */
+export function pageKey(
+  shop: Shop,
+  state: StateRow,
+  { path, search, origin, has }: { path: string; search: string; origin: string; has: number },
+): string | null {
+  if (state.kind !== 'release' || /(?:^|\/)cart\/?$/.test(path)) return null;
+  return `${state.id} ${state.revision} ${shop.catalogue().revision} ${today()} ${has} ${prefixOf(state)}\n${origin}\n${path}\n${search}`;
+}
+
+/** Customers wait for live pages only. */
+const laneOf = (state: StateRow): Lane => (state.kind === 'release' ? 'live' : 'preview');
+
+export const pageHeaders = (state: StateRow, locale: string): Headers =>
+  new Headers({
+    ...safetyHeaders(state.kind === 'draft' ? 'draft' : 'page', { addresses: addresses() }),
+    'Content-Type': 'text/html; charset=utf-8',
+    'Content-Language': locale,
+    // A page is requested again each time, so that nothing that was changed is shown as it was; the ETag spares its bytes.
+    'Cache-Control': 'no-cache',
+    Vary: 'Cookie, Sec-Fetch-Dest',
+  });
+
+/** Whether a draft's page may have asked for this from within the Bench's frame: as a page in it, or by a script. */
+export const inFrame = (request: Request, state: StateRow): boolean =>
+  state.kind === 'draft' && ['iframe', 'empty'].includes(request.headers.get('sec-fetch-dest') ?? '');
+
+function serveText(text: string | null, type: string): Response {
+  if (text === null) return textAnswer(404, 'There is no such part of the sitemap.');
+  return textAnswer(200, text, { 'Content-Type': `${type}; charset=utf-8`, 'Cache-Control': 'no-cache' });
+}
+
+/** A sentence in the place of what was asked for. */
+function textAnswer(status: number, text: string, more: Record<string, string> = {}): Response {
+  const headers = {
+    ...safetyHeaders('file', { addresses: addresses() }),
+    'Content-Type': 'text/plain; charset=utf-8',
+    'Cache-Control': 'no-store',
+    ...more,
+  };
+  return new Response(text, { status, headers });
+}
+
+/** Takes a form that a page of the shop sent: to its cart. */
+export async function takeForm(
+  shop: Shop,
+  state: StateRow,
+  request: Request,
+  path: string,
+  /** Of the network, where it came from. */
+  address: string,
+): Promise<Response> {
+  const { path: plain, locale } = readLocale(path, shop.catalogue().shop().locales);
+  if (plain !== '/cart') return textAnswer(405, 'Forms are sent to /cart.', { Allow: 'GET, HEAD' });
+  const ask = { path, query: {}, tried: null, origin: originOf(request) };
+  let made;
+  try {
+    made = await postCart(shop, state, request, ask, { framed: inFrame(request, state), address });
+  } catch (error) {
+    if ((error as Error).name !== 'Refused') throw error;
+    const { status, body } = error as Refused;
+    return textAnswer(status, body.message);
+  }
+  const headers = pageHeaders(state, locale);
+  headers.set('Cache-Control', 'no-store');
+  for (const [name, value] of Object.entries(made.headers)) headers.set(name, value);
+  if (made.location) headers.set('Location', made.location);
+  return new Response(made.html ?? null, { status: made.status, headers });
+}
+
+/** A piece's template alone, given the subject of an address (`of`), for a small picture of it. */
+async function servePicture(shop: Shop, state: StateRow, path: string, of: string): Promise<Response> {
+  const name = path.slice('/picture/'.length);
+  const html = await inThread(shop, laneOf(state), storefrontJobs.picture, state, name, of);
+  if (html === null) return textAnswer(404, `There is no piece ${name} that is given what ${of} shows.`);
+  return new Response(html, { headers: pageHeaders(state, shop.catalogue().shop().locale) });
+}
+
+/** A piece by its own address, for scripts to fetch; for the Bench's frame with marks of its own view. */
+async function serveFragment(
+  shop: Shop,
+  state: StateRow,
+  path: string,
+  query: Record<string, string>,
+  traced: boolean,
+): Promise<Response> {
+  const ask = { path, query, traced };
+  const made = await inThread(shop, laneOf(state), storefrontJobs.fragment, state, ask);
+  if (made === null) return textAnswer(404, `There is no served piece ${path.slice('/fragment/'.length)}.`);
+  const html = traced ? marksOfView(made, shop.views.add({ draft: state.slug ?? '', kind: 'fragment', ask })) : made;
+  return new Response(html, {
+    headers: {
+      'Content-Type': 'text/html; charset=utf-8',
+      'Cache-Control': 'no-cache',
+      ...safetyHeaders('fragment', { addresses: addresses() }),
+    },
+  });
+}
+
+function serveAsset(shop: Shop, state: StateRow, request: Request, path: string): Response | Promise<Response> {
+  const file = shop.theme(state).theme.file(path.slice(1));
+  const version = new URL(request.url).searchParams.get('v');
+  if (path === '/assets/icons.svg' && !file) return serveSprite(shop, state, request, version);
+  if (path === '/assets/fonts.css' && !file) {
+    const { text, version: now } = shop.theme(state).theme.fonts ?? { text: '', version: 'none' };
+    return fileAnswer(request, Buffer.from(text), `fonts-${now}`, path, version === now);
+  }
+  const unsaved = version !== null && !file?.hash.startsWith(version) ? shop.unsavedBytes(version) : null;
+  if (unsaved) return fileAnswer(request, unsaved.bytes, unsaved.hash, path, true);
+  // A page that was made of an earlier state goes on with the files of that state.
+  const earlier =
+    version !== null && !file?.hash.startsWith(version) ? shop.themes.bytesOfVersion(path.slice(1), version) : null;
+  if (earlier) return fileAnswer(request, earlier.bytes, earlier.hash, path, true);
+  const bytes = file && shop.themes.bytes(file.hash);
+  if (!file || !bytes) return textAnswer(404, `There is no file ${path} in this theme.`);
+  return fileAnswer(request, bytes, file.hash, path, version !== null && file.hash.startsWith(version));
+}
+
+/** The theme's icons as one file, put together in a thread: an icon may be large. */
+async function serveSprite(shop: Shop, state: StateRow, request: Request, version: string | null): Promise<Response> {
+  const { theme } = shop.theme(state);
+  const now = theme.iconsVersion;
+  const text = shop.sprites.get(now) ?? (await inThread(shop, laneOf(state), storefrontJobs.sprite, state));
+  shop.sprites.set(now, text);
+  // A page of an earlier state draws from the icons that it was made with, as long as they are known.
+  const wanted = version !== null && version !== now ? (shop.sprites.get(version) ?? null) : null;
+  const bytes = Buffer.from(wanted ?? text);
+  return fileAnswer(
+    request,
+    bytes,
+    `icons-${wanted === null ? now : version}`,
+    'icons.svg',
+    version === now || wanted !== null,
+  );
+}
+
+/** Answers a request for a picture of the catalogue, in the size that its address asks for. */
+export async function serveMedia(shop: Shop, request: Request, path: string): Promise<Response> {
+  const file = getMedia(shop.sql, path);
+  if (!file) return noPicture(404);
+  const { pathname, search, searchParams } = new URL(request.url);
+  const version = searchParams.get('v');
+  const forGood = version !== null && file.hash.startsWith(version);
+  // Only what a page asks for is rendered; whoever makes up a size gets the picture as it is.
+  const sizes = /\.(?:png|jpe?g|webp)$/i.test(path) && shop.signer.isSigned(pathname + search);
+  const size = sizes ? readSize(searchParams) : null;
+  if (!size) return fileAnswer(request, file.bytes, file.hash, path, forGood);
+  const webp = (request.headers.get('accept') ?? '').includes('image/webp');
+  const named = `${file.hash}-${JSON.stringify(size)}${webp ? '-webp' : ''}`;
+  let bytes;
+  try {
+    bytes = await shop.pictures.sized(file.bytes, file.hash, size, webp);
+  } catch (error) {
+    console.error(`The picture ${path} cannot be shown in a size: ${(error as Error).message}`);
+    return noPicture(500);
+  }
+  const response = fileAnswer(request, bytes, etagOf(named).slice(1, -1), webp ? `${path}.webp` : path, forGood);
+  response.headers.set('Vary', 'Accept');
+  return response;
+}
+
+/** What is drawn where a picture should be: one that is not there (404), or that cannot be opened (500). */
+function noPicture(status: 404 | 500): Response {
+  const headers = {
+    ...safetyHeaders('document', { addresses: addresses() }),
+    'Content-Type': types.svg as string,
+    'Cache-Control': 'no-cache',
+  };
+  return new Response(standIn, { status, headers });
+}
+
+/** A file of a theme by its content, for the workbench: an attachment, so that nothing in it runs or is shown as a page there. */
+export function serveContent(request: Request, path: string, hash: string, bytes: Buffer): Response {
+  const response = fileAnswer(request, bytes, hash, path, true);
+  for (const [name, value] of Object.entries(safetyHeaders('data', { addresses: addresses() })))
+    response.headers.set(name, value);
+  const type = response.headers.get('Content-Type') ?? '';
+  if (!/^(?:image|font)\//.test(type)) response.headers.set('Content-Type', 'application/octet-stream');
+  response.headers.set('Content-Disposition', 'attachment');
+  return response;
+}
+
+function fileAnswer(request: Request, bytes: Buffer, hash: string, path: string, forGood: boolean): Response {
+  const etag = `"${hash}"`;
+  const kind: AnswerKind = /\.svg$/i.test(path) ? 'document' : 'file';
+  const headers = new Headers({
+    ...safetyHeaders(kind, { addresses: addresses() }),
+    'Content-Type': types[path.split('.').pop()?.toLowerCase() ?? ''] ?? 'application/octet-stream',
+    'Cache-Control': forGood ? 'public, max-age=31536000, immutable' : 'no-cache',
+    ETag: etag,
+  });
+  if (matches(request.headers.get('if-none-match'), etag)) return new Response(null, { status: 304, headers });
+  return new Response(new Uint8Array(bytes), { headers });
+}

@@ -1,8 +1,0 @@
-import type { SubjectItem, SubjectKind } from '@/contract/api';
-import { findSubjects as find } from '@/store/subjects';
-import type { Shop } from './shop';
-
-/** Pages whose name holds these words, of one kind or of all: what pickers offer. */
-export function findSubjects(shop: Shop, words: string, kind: SubjectKind | null): SubjectItem[] {
-  return find(shop.sql, words, kind, 40);
-}

@@ -1,0 +1,122 @@
+import { Worker } from 'node:worker_threads';
+import { dataFolder } from '@/store';
+import { threadFile } from '@/server/jobs';
+import { workKey, type FromThread, type LongWork, type ToThread, type WorkStep } from './long-work-thread';
+
+let last = 0;
+const latest = new Map<string, number>();
+const threads = globalThis as { lastSurveys?: Worker };
+
+/** The thread that does long work; begun with the first, and again when it ended. */
+function thread(): Worker {
+  if (threads.lastSurveys) return threads.lastSurveys;
+  const { filename, execArgv } = threadFile('long-work-thread', 'src/server/threads/long-work-thread.ts');
+  const made = new Worker(filename, {
+    execArgv,
+    workerData: { folder: dataFolder() },
+  });
+  made.setMaxListeners(50);
+  made.unref();
+  made.once('exit', () => delete threads.lastSurveys);
+  return (threads.lastSurveys = made);
+}
+
+/** A thread that says nothing for so long does not answer any more: it is ended, and the next work gets another. */
+const silenceMs = 60_000;
+
+/**
+ * Listens to a thread for one work: `heard` what it says, `failed` when it ends or says nothing for too long. Gives what stops
+ * listening.
+ */
+function listen(worker: Worker, heard: (said: FromThread) => void, failed: (error: Error) => void): () => void {
+  let timer: NodeJS.Timeout;
+  const stop = () => {
+    clearTimeout(timer);
+    worker.off('message', hears);
+    worker.off('error', fails);
+    worker.off('exit', ended);
+  };
+  const fails = (error: Error) => {
+    stop();
+    failed(error);
+  };
+  const ended = () => fails(new Error('The thread that worked on this ended.'));
+  const wait = () => {
+    clearTimeout(timer);
+    timer = setTimeout(() => {
+      fails(new Error(`Nothing was heard of this for ${silenceMs / 1000} seconds: it was ended.`));
+      void worker.terminate();
+    }, silenceMs);
+    timer.unref();
+  };
+  const hears = (said: FromThread) => {
+    wait();
+    heard(said);
+  };
+  worker.on('message', hears);
+  worker.once('error', fails);
+  worker.once('exit', ended);
+  wait();
+  return stop;
+}
+
+/** Work with one answer. */
+export function workOnce<T extends WorkStep>(work: LongWork): Promise<T> {
+  const id = ++last;
+  const worker = thread();
+  return new Promise((resolve, reject) => {
+    const stop = listen(
+      worker,
+      (said) => {
+        if (said.id !== id) return;
+        stop();
+        if ('failed' in said) reject(new Error(said.failed));
+        else resolve(said.step as T);
+      },
+      reject,
+    );
+    worker.postMessage({ id, work } satisfies ToThread);
+  });
+}
+
+/** Long work as lines of JSON: what was found so far, now and then, and at the end. Whoever stops listening stops it. */
+export function streamWork(work: LongWork): ReadableStream<Uint8Array> {
+  const id = ++last;
+  const key = workKey(work.kind, id);
+  const worker = thread();
+  const tell = (message: ToThread) => worker.postMessage(message);
+  const write = new TextEncoder();
+  let end = () => {};
+  return new ReadableStream({
+    start(controller) {
+      const line = (value: unknown) => controller.enqueue(write.encode(`${JSON.stringify(value)}\n`));
+      const heard = (said: FromThread) => {
+        // A newer one of its kind takes the place of this one.
+        if (said.id > id && workKey(said.kind, said.id) === key) return close();
+        if (said.id !== id) return;
+        if ('failed' in said) line({ failed: said.failed });
+        else line(said.step);
+        if ('failed' in said || said.step.done) close();
+      };
+      const failed = (error: Error) => {
+        line({ failed: error.message });
+        close();
+      };
+      const close = () => {
+        end();
+        controller.close();
+      };
+      const stop = listen(worker, heard, failed);
+      end = () => {
+        stop();
+        if (key !== work.kind) latest.delete(key);
+      };
+      tell({ id, work });
+      latest.set(key, id);
+    },
+    cancel() {
+      if (latest.get(key) === id) tell({ id: ++last, stop: key });
+      end();
+    },
+  });
+}

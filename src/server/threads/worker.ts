@@ -1,0 +1,22 @@
+import { workerData } from 'node:worker_threads';
+import { Shop } from '@/server/shop';
+import { giveWay, type Job, type JobAnswer, type Lane } from '@/server/jobs';
+import { jobs } from './jobs';
+
+/** A thread of the pool: it reads the data folder for itself, and answers one job after the other. */
+const { folder, lane } = workerData as { folder: string; lane: Lane };
+if (lane === 'preview') giveWay();
+const shop = new Shop(folder, { readOnly: true });
+
+export default function answer({ name, args, asJson = false }: Job): JobAnswer {
+  const job = jobs.get(name);
+  if (!job) throw new RangeError(`there is no job “${name}”`);
+  try {
+    const made = job.work(shop, ...(args as never[]));
+    return { answer: asJson ? new TextEncoder().encode(JSON.stringify(made)) : made };
+  } catch (error) {
+    if ((error as Error).name !== 'Refused') throw error;
+    const { status, body } = error as { status: number; body: never };
+    return { refused: { status, body } };
+  }
+}

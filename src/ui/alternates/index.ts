@@ -1,0 +1,5 @@
+/** The screen Alternates, and what other screens show of alternates. */
+export { AlternatesScreen } from './AlternatesScreen';
+export { AssignmentProblems } from './AssignmentProblems';
+export { MakeAlternate } from './MakeAlternate';
+export { PinHere } from './PinHere';

@@ -1,0 +1,2 @@
+/** The screen Bench. */
+export { Bench } from './Bench';

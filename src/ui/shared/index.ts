@@ -1,0 +1,14 @@
+/** What all screens share. */
+export { Bar } from './Bar';
+export { LayerTag } from './LayerTag';
+export { Providers } from './Providers';
+export { SubjectField, SubjectsField } from './SubjectPicker';
+export { When } from './When';
+export { AddressesProvider, useAddresses, useDraftSite } from './addresses';
+export { api, ApiError, messageOf } from './api';
+export { setAuthorName, useAuthor } from './author';
+export { usePlace } from './place';
+export { readLines } from './readLines';
+export { useDone } from './useDone';
+export { useLater } from './useLater';
+export { useStored } from './useStored';

@@ -1,0 +1,3 @@
+/** The screen Theme, and the history of a file. */
+export { FileHistory } from './FilePanel';
+export { ThemeScreen } from './ThemeScreen';
