@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { subjectKinds } from '@/core/address';
 import { alternateEntry, condition, alternatesEdit } from '@/core/alternates';
-import { layer, subjectKind } from './api';
+import { layer, subjectKind } from './shared';
 
 /** Requests and answers about alternates: who gets which template, and why. */
 

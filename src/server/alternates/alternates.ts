@@ -1,6 +1,6 @@
 import { subjectKinds } from '@/core/address';
 import type { z } from 'zod';
-import type { LayerItem } from '@/contract/api';
+import type { LayerItem } from '@/contract/shared';
 import type {
   AlternatesAnswer,
   AlternatesTarget,

@@ -1,7 +1,7 @@
 import type { UnsavedText } from '@/server/shop/ask';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { z } from 'zod';
-import type { changeRequest, ReachAnswer, reachRequest, ViewAnswer, viewRequest } from '@/contract/api';
+import type { changeRequest, ReachAnswer, reachRequest, ViewAnswer, viewRequest } from '@/contract/bench';
 import { linesOf, sentenceOf, type LineFacts } from '@/core/inspect/why';
 import { marksOf, placeOfMark, spotsAt, templatesTo } from '@/core/inspect/trail';
 import { withoutMarks } from '@/core/language';

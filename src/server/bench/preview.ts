@@ -1,6 +1,6 @@
 import type { MadeTheme, PageAsk, Shop, View } from '@/server/shop';
 import type { z } from 'zod';
-import type { ChangeAnswer, changeRequest, PageAnswer, reachRequest, viewRequest, ViewAnswer } from '@/contract/api';
+import type { ChangeAnswer, changeRequest, PageAnswer, reachRequest, viewRequest, ViewAnswer } from '@/contract/bench';
 import { templateOf } from '@/core/alternates';
 import { changeFor, NoChange, handDown } from '@/core/editing';
 import { reachOf, type Reach, placeTable, inProse } from '@/core/inspect';

@@ -1,4 +1,4 @@
-import type { SubjectItem, SubjectKind } from '@/contract/api';
+import type { SubjectItem, SubjectKind } from '@/contract/shared';
 import { findSubjects as find } from '@/store';
 import type { Shop } from '@/server/shop';
 

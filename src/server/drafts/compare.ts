@@ -1,4 +1,4 @@
-import type { BringAnswer, CompareAnswer } from '@/contract/theme';
+import type { BringAnswer, CompareAnswer } from '@/contract/drafts';
 import { differencesOf } from '@/core/alternates';
 import { mergeFile, type Content } from '@/core/theme';
 import type { FileWrite, StateRow } from '@/store';

@@ -1,5 +1,5 @@
 import type { MadeTheme, Shop } from '@/server/shop';
-import type { DifferingPage } from '@/contract/theme';
+import type { DifferingPage } from '@/contract/drafts';
 import { differingLines } from '@/core/compare';
 import { pathOf } from '@/core/address';
 import { findSubjects, type StateRow } from '@/store';

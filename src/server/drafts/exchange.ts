@@ -1,6 +1,6 @@
 import { applyEdits, modify, parse } from 'jsonc-parser';
 import { type FileWrite, type LayerRow, type StateRow, hashOf } from '@/store';
-import type { DropAnswer, OnTaken } from '@/contract/theme';
+import type { DropAnswer, OnTaken } from '@/contract/files';
 import { layerItem, titleOf, writeChange, writeFiles } from './files';
 import { draftJobs } from './jobs';
 import { inThread, type Shop } from '@/server/shop';

@@ -1,4 +1,6 @@
-import { maxTextBytes, type FileAnswer, type LayerItem, type SaveAnswer, type ThemeAnswer } from '@/contract/api';
+import { maxTextBytes, type LayerItem } from '@/contract/shared';
+import type { FileAnswer, SaveAnswer } from '@/contract/files';
+import type { ThemeAnswer } from '@/contract/bench';
 import { amendmentOf, type Layer, type Theme, readLook, wrongListings, unmarked, readWords } from '@/core/theme';
 import { parseTemplate } from '@/core/language';
 import { readAlternates, saidWrong } from '@/core/alternates';

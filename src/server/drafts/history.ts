@@ -1,4 +1,4 @@
-import type { ChangeItem } from '@/contract/theme';
+import type { ChangeItem } from '@/contract/history';
 import { mergeFile } from '@/core/theme';
 import type { ChangeRow, FileWrite, StateRow } from '@/store';
 import { contentOf } from './compare';

@@ -1,4 +1,5 @@
-import type { BringAnswer, UpdateAnswer } from '@/contract/theme';
+import type { BringAnswer } from '@/contract/drafts';
+import type { UpdateAnswer } from '@/contract/layers';
 import { applyBring } from './compare';
 import { applyEdit, type Edit, type Edited } from './edits';
 import { draftOf } from './files';

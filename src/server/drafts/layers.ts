@@ -1,5 +1,6 @@
 import type { z } from 'zod';
-import type { ContentAnswer, DriftAnswer, LayersAnswer, LookAnswer, settleRequest } from '@/contract/theme';
+import type { ContentAnswer } from '@/contract/history';
+import type { DriftAnswer, LayersAnswer, LookAnswer, settleRequest } from '@/contract/layers';
 import { fontsOf, standingOf, type Layer, isAmendment, placesLostSince, type OwnFile } from '@/core/theme';
 import type { StateRow } from '@/store';
 import { contentOf } from './compare';

@@ -1,4 +1,4 @@
-import type { ChangesAnswer } from '@/contract/api';
+import type { ChangesAnswer } from '@/contract/drafts';
 import type { Problem } from '@/core/language';
 import type { StateRow } from '@/store';
 import { compareStates } from './compare';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { renameFileRequest } from '@/contract/theme';
+import type { renameFileRequest } from '@/contract/files';
 import { renamedFiles, type RenamedFile } from '@/core/editing';
 import type { Theme } from '@/core/theme';
 import type { FileWrite, StateRow } from '@/store';

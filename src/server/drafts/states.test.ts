@@ -1,6 +1,6 @@
 import type { MadeTheme } from '@/server/shop/ask';
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { OnTaken } from '@/contract/theme';
+import type { OnTaken } from '@/contract/files';
 import type { StateRow } from '@/store/themes';
 import { bring, compareStates, planBring } from './compare';
 import { differingPages } from './differing';

@@ -2,7 +2,7 @@ import { crc32 } from 'node:zlib';
 import { zipSync } from 'fflate';
 import yauzl from 'yauzl';
 import { z } from 'zod';
-import { maxTextBytes } from '@/contract/api';
+import { maxTextBytes } from '@/contract/shared';
 import { unmarked } from '@/core/theme';
 import { folders, wrongText } from './files';
 import { refuse } from '@/server/http';

@@ -1,5 +1,5 @@
 import { type MadeTheme, textual, type Shop, copyState } from '@/server/shop';
-import type { UpdateAnswer, VersionItem } from '@/contract/theme';
+import type { UpdateAnswer, VersionItem } from '@/contract/layers';
 import { planUpdate, type UpdatePlan, type Layer, type LayerFile } from '@/core/theme';
 import { hashOf, type FileWrite, type LayerRow, type StateRow } from '@/store';
 import { asBuffer } from './edits';

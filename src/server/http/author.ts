@@ -1,4 +1,4 @@
-import { authorHeader } from '@/contract/theme';
+import { authorHeader } from '@/contract/shared';
 import type { Made } from '@/store';
 
 /** Longest name of an author that is kept, in characters. */

@@ -1,4 +1,4 @@
-import type { Refusal } from '@/contract/api';
+import type { Refusal } from '@/contract/shared';
 
 /** A request that is refused: status, code, and a sentence that says what and where. */
 export class Refused extends Error {

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
-import type { copyRequest, DraftItem, ReleaseItem, ReleasesAnswer } from '@/contract/theme';
+import type { copyRequest, DraftItem } from '@/contract/drafts';
+import type { ReleaseItem, ReleasesAnswer } from '@/contract/releases';
 import type { StateRow } from '@/store';
 import { madeNow, refuse } from '@/server/http';
 import type { Shop } from './shop';

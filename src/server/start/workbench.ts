@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http';
-import { authorHeader } from '@/contract/theme';
+import { authorHeader } from '@/contract/shared';
 import { type Addresses, soundAddress, workbenchGate, safetyHeaders } from '@/server/http';
 import { safeTarget, signInPage, type SignIn } from '@/server/accounts';
 import { goTo, knockOf } from '@/server/storefront';

@@ -1,4 +1,4 @@
-import type { PageAnswer } from '@/contract/api';
+import type { PageAnswer } from '@/contract/bench';
 import { draftOf } from '@/server/drafts/files';
 import { viewPage } from '@/server/bench/preview';
 import type { Refused } from '@/server/http/refusal';

@@ -3,7 +3,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { Alert, Button, Form, Input, Modal, Select, Skeleton } from 'antd';
 import { useState } from 'react';
 import type { AlternatesTarget, FallAnswer, TargetItem, TemplateItem } from '@/contract/alternates';
-import type { SubjectItem, SubjectKind } from '@/contract/api';
+import type { SubjectItem, SubjectKind } from '@/contract/shared';
 import { api, messageOf, SubjectsField } from '@/ui/shared';
 import { Sign } from './Sign';
 import { useEdits } from './useEdits';

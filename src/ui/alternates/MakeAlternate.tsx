@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Alert, Form, Input, Modal, Radio, Select } from 'antd';
 import { useRef } from 'react';
 import type { EditAnswer, MakeAlternateRequest, TargetItem, TemplateItem } from '@/contract/alternates';
-import type { LayerItem } from '@/contract/api';
+import type { LayerItem } from '@/contract/shared';
 import { api, messageOf, useDone } from '@/ui/shared';
 import { useAlternates } from './useEdits';
 

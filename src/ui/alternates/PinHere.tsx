@@ -1,7 +1,7 @@
 'use client';
 import { Button } from 'antd';
 import Link from 'next/link';
-import type { PageAnswer } from '@/contract/api';
+import type { PageAnswer } from '@/contract/bench';
 import { pathOf } from '@/core/address';
 import { useEdits } from './useEdits';
 

@@ -1,7 +1,7 @@
 'use client';
 import { Alert, Button, Progress } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import type { SurveyLine, ViewAnswer } from '@/contract/api';
+import type { SurveyLine, ViewAnswer } from '@/contract/bench';
 import type { ToFrame } from '@/contract/frame';
 import { parseFrameMessage } from '@/contract/from-frame';
 import { outcomeInWords, marksOf } from '@/core/inspect';

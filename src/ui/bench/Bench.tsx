@@ -2,7 +2,8 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Button, Splitter } from 'antd';
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import type { FactsAnswer, LayerItem, ProblemItem, SubjectItem } from '@/contract/api';
+import type { FactsAnswer } from '@/contract/catalogue';
+import type { LayerItem, ProblemItem, SubjectItem } from '@/contract/shared';
 import type { FromFrame, Matched, ToFrame } from '@/contract/frame';
 import { linesOf, type LineFacts } from '@/core/inspect';
 import { pageOfDraft, pathOf } from '@/core/address';

@@ -1,7 +1,7 @@
 'use client';
 import { Tabs } from 'antd';
 import type { ReactNode } from 'react';
-import type { ProblemItem } from '@/contract/api';
+import type { ProblemItem } from '@/contract/shared';
 import { ProblemList } from './ProblemList';
 
 interface Props {

@@ -1,7 +1,7 @@
 'use client';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App } from 'antd';
-import type { ChangeItem } from '@/contract/theme';
+import type { ChangeItem } from '@/contract/history';
 import { api, messageOf } from '@/ui/shared';
 import { FileHistory } from '@/ui/theme';
 

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Button, Input, Tooltip } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import type { ReachAnswer } from '@/contract/api';
+import type { ReachAnswer } from '@/contract/bench';
 import { api, messageOf, useLater } from '@/ui/shared';
 
 export type ReachRow = ReachAnswer['rows'][number];

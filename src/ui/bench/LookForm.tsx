@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, ColorPicker, Input, InputNumber, Select, Skeleton, Slider, Switch } from 'antd';
 import { useMemo, useState } from 'react';
-import type { LookAnswer } from '@/contract/theme';
+import type { LookAnswer } from '@/contract/layers';
 import {
   isReadable,
   listingRows,

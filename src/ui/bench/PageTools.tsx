@@ -1,7 +1,8 @@
 'use client';
 import { AimOutlined, AppstoreOutlined } from '@ant-design/icons';
 import { Button, Select, Tooltip } from 'antd';
-import type { PageAnswer, SubjectItem } from '@/contract/api';
+import type { PageAnswer } from '@/contract/bench';
+import type { SubjectItem } from '@/contract/shared';
 import { SubjectField } from '@/ui/shared';
 
 interface Props {

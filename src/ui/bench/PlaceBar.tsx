@@ -2,7 +2,7 @@
 import { DownOutlined } from '@ant-design/icons';
 import { Button, Dropdown, Space, Tooltip } from 'antd';
 import { useEffect, useRef } from 'react';
-import type { ChangeRequest } from '@/contract/api';
+import type { ChangeRequest } from '@/contract/bench';
 import type { Level } from '@/core/inspect';
 import type { Told } from './useChanges';
 import { labelOf, layerName, type SpotState } from './useSpot';

@@ -1,5 +1,5 @@
 'use client';
-import type { ProblemItem } from '@/contract/api';
+import type { ProblemItem } from '@/contract/shared';
 
 interface Props {
   here: ProblemItem[];

@@ -1,7 +1,8 @@
 'use client';
 import { Segmented } from 'antd';
 import { useState, type RefObject } from 'react';
-import type { FactsAnswer, ProblemItem } from '@/contract/api';
+import type { FactsAnswer } from '@/contract/catalogue';
+import type { ProblemItem } from '@/contract/shared';
 import type { LineFacts } from '@/core/inspect';
 import { FileBanner } from './FileBanner';
 import { LookForm } from './LookForm';

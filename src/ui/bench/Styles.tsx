@@ -2,7 +2,8 @@
 import { useQueries } from '@tanstack/react-query';
 import { AutoComplete, Button, ColorPicker, Input, Select } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { FileAnswer, PageAnswer } from '@/contract/api';
+import type { FileAnswer } from '@/contract/files';
+import type { PageAnswer } from '@/contract/bench';
 import type { Matched, ToFrame } from '@/contract/frame';
 import {
   readRules,

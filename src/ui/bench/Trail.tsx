@@ -1,7 +1,8 @@
 'use client';
 import { Select } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import type { LayerItem, PageAnswer } from '@/contract/api';
+import type { LayerItem } from '@/contract/shared';
+import type { PageAnswer } from '@/contract/bench';
 import type { Step } from '@/core/inspect';
 import { LayerTag } from '@/ui/shared';
 import { recentFiles } from './recent';

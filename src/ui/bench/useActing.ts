@@ -1,7 +1,8 @@
 'use client';
 import { App } from 'antd';
 import { useCallback, useState, type RefObject } from 'react';
-import type { ChangeRequest, SaveAnswer, SurveyLine } from '@/contract/api';
+import type { ChangeRequest, SurveyLine } from '@/contract/bench';
+import type { SaveAnswer } from '@/contract/files';
 import { type Level, drawsBetween, type Outcome } from '@/core/inspect';
 import { writeAt } from '@/core/editing';
 import { api, messageOf, readLines } from '@/ui/shared';

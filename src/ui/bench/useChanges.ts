@@ -1,6 +1,6 @@
 'use client';
 import { useCallback, useState } from 'react';
-import type { ChangeAnswer, ChangeRequest } from '@/contract/api';
+import type { ChangeAnswer, ChangeRequest } from '@/contract/bench';
 import { api, messageOf } from '@/ui/shared';
 import { keepUnsaved } from './unsaved';
 

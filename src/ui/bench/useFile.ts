@@ -1,6 +1,7 @@
 'use client';
 import { startTransition, useCallback, useEffect, useRef, useState } from 'react';
-import type { FileAnswer, ProblemItem, SaveAnswer } from '@/contract/api';
+import type { FileAnswer, SaveAnswer } from '@/contract/files';
+import type { ProblemItem } from '@/contract/shared';
 import { api, ApiError, messageOf } from '@/ui/shared';
 import { dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
 

@@ -1,8 +1,7 @@
 'use client';
 import { App } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
-import type { FileAnswer } from '@/contract/api';
-import type { RenameFileAnswer } from '@/contract/theme';
+import type { FileAnswer, RenameFileAnswer } from '@/contract/files';
 import { withEdits, type Use } from '@/core/editing';
 import { api, messageOf } from '@/ui/shared';
 import { languageAid, type Found, type EditorHandle, type AskLanguage } from '@/ui/source';

@@ -1,6 +1,6 @@
 'use client';
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { ViewAnswer } from '@/contract/api';
+import type { ViewAnswer } from '@/contract/bench';
 import type { Pointed, ToFrame } from '@/contract/frame';
 import {
   levelsOf,

@@ -1,6 +1,6 @@
 'use client';
 import { startTransition, useCallback, useEffect, useRef, useState } from 'react';
-import type { ViewAnswer } from '@/contract/api';
+import type { ViewAnswer } from '@/contract/bench';
 import { api, ApiError, messageOf } from '@/ui/shared';
 
 interface Asked {

@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Checkbox } from 'antd';
 import { useState } from 'react';
-import type { BringAnswer, CompareAnswer } from '@/contract/theme';
+import type { BringAnswer, CompareAnswer } from '@/contract/drafts';
 import { api, messageOf } from '@/ui/shared';
 import { Difference } from '@/ui/source';
 

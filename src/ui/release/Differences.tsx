@@ -2,7 +2,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Select, Skeleton } from 'antd';
 import { useState } from 'react';
-import type { CompareAnswer, DraftItem, ReleasesAnswer } from '@/contract/theme';
+import type { CompareAnswer, DraftItem } from '@/contract/drafts';
+import type { ReleasesAnswer } from '@/contract/releases';
 import { api, messageOf } from '@/ui/shared';
 import { Difference } from '@/ui/source';
 import { BringIn } from './BringIn';

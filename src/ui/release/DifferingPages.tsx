@@ -2,7 +2,7 @@
 import { Alert, Button, Progress } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { stateBase } from '@/contract/addresses';
-import type { DifferingPage } from '@/contract/theme';
+import type { DifferingPage } from '@/contract/drafts';
 import { useAddresses, messageOf, readLines } from '@/ui/shared';
 
 interface Step {

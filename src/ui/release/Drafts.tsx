@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Input, Modal, Skeleton } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { DraftItem, DraftsAnswer } from '@/contract/theme';
+import type { DraftItem, DraftsAnswer } from '@/contract/drafts';
 import { api, messageOf, setAuthorName, useAuthor, When } from '@/ui/shared';
 
 interface Props {

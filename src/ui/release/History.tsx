@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Input, Skeleton } from 'antd';
 import { useState } from 'react';
-import type { ChangeItem } from '@/contract/theme';
+import type { ChangeItem } from '@/contract/history';
 import { api, messageOf, When } from '@/ui/shared';
 import { Difference } from '@/ui/source';
 

@@ -4,8 +4,7 @@ import { Alert, App, Button, Input } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
 import type { ProblemsAnswer } from '@/contract/alternates';
-import type { ChangesAnswer } from '@/contract/api';
-import type { CompareAnswer } from '@/contract/theme';
+import type { ChangesAnswer, CompareAnswer } from '@/contract/drafts';
 import { AssignmentProblems } from '@/ui/alternates';
 import { api, messageOf } from '@/ui/shared';
 

@@ -1,7 +1,8 @@
 'use client';
 import { useQuery } from '@tanstack/react-query';
 import { Tabs } from 'antd';
-import type { DraftsAnswer, ReleasesAnswer } from '@/contract/theme';
+import type { DraftsAnswer } from '@/contract/drafts';
+import type { ReleasesAnswer } from '@/contract/releases';
 import { api, usePlace } from '@/ui/shared';
 import { Differences } from './Differences';
 import { Drafts } from './Drafts';

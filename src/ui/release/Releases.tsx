@@ -1,7 +1,7 @@
 'use client';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Skeleton } from 'antd';
-import type { ReleasesAnswer } from '@/contract/theme';
+import type { ReleasesAnswer } from '@/contract/releases';
 import { releaseBase } from '@/contract/addresses';
 import { useAddresses, api, messageOf, When } from '@/ui/shared';
 

@@ -1,4 +1,4 @@
-import type { LayerItem } from '@/contract/api';
+import type { LayerItem } from '@/contract/shared';
 
 const says = { base: 'Base theme', 'add-on': 'Add-on', shop: 'The shop’s own' };
 

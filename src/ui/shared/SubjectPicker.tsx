@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Select } from 'antd';
 import type { DefaultOptionType } from 'antd/es/select';
 import { useEffect, useState } from 'react';
-import type { SubjectItem, SubjectKind } from '@/contract/api';
+import type { SubjectItem, SubjectKind } from '@/contract/shared';
 import { api } from './api';
 
 const says: Record<SubjectKind, string> = {

@@ -1,6 +1,5 @@
-import type { Refusal } from '@/contract/api';
+import { type Refusal, authorHeader } from '@/contract/shared';
 import { tokenHeader } from '@/contract/addresses';
-import { authorHeader } from '@/contract/theme';
 import { authorName } from './author';
 
 /** A request that the server refused, or that did not reach it. `status` 0: no answer. */

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Skeleton } from 'antd';
 import dynamic from 'next/dynamic';
-import type { ContentAnswer } from '@/contract/theme';
+import type { ContentAnswer } from '@/contract/history';
 import { api, messageOf } from '@/ui/shared';
 
 /** The editor comes with the first difference of texts, not with the screen. */

@@ -14,7 +14,7 @@ import { highlightSelectionMatches, searchKeymap } from '@codemirror/search';
 import { Compartment, EditorState, type Extension } from '@codemirror/state';
 import { EditorView, highlightActiveLine, highlightActiveLineGutter, keymap, lineNumbers } from '@codemirror/view';
 import { useEffect, useImperativeHandle, useRef, type Ref } from 'react';
-import type { ProblemItem } from '@/contract/api';
+import type { ProblemItem } from '@/contract/shared';
 import type { LineFacts } from '@/core/inspect';
 import { languageOf } from './colours';
 import { diagnosticsOf, fixHere } from './problems';

@@ -1,4 +1,6 @@
-import type { FactsAnswer, ProblemItem, ThemeAnswer } from '@/contract/api';
+import type { FactsAnswer } from '@/contract/catalogue';
+import type { ProblemItem } from '@/contract/shared';
+import type { ThemeAnswer } from '@/contract/bench';
 import {
   complete,
   type Suggestions,

@@ -1,7 +1,7 @@
 import { forEachDiagnostic, type Action, type Diagnostic } from '@codemirror/lint';
 import type { Text } from '@codemirror/state';
 import type { EditorView } from '@codemirror/view';
-import type { ProblemItem } from '@/contract/api';
+import type { ProblemItem } from '@/contract/shared';
 
 /** The fix of a problem, as something to do beside its message; only to the text that the problem was found in. */
 function fixActions({ fix }: ProblemItem, found: Text): Action[] {

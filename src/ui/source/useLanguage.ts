@@ -1,6 +1,8 @@
 'use client';
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { FactsAnswer, ProblemItem, ThemeAnswer } from '@/contract/api';
+import type { FactsAnswer } from '@/contract/catalogue';
+import type { ProblemItem } from '@/contract/shared';
+import type { ThemeAnswer } from '@/contract/bench';
 import { api } from '@/ui/shared';
 import type { Answers } from './language.worker';
 

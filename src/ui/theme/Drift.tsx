@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Modal } from 'antd';
 import dynamic from 'next/dynamic';
-import type { DriftAnswer } from '@/contract/theme';
+import type { DriftAnswer } from '@/contract/layers';
 import { api, messageOf } from '@/ui/shared';
 
 const MergeDialog = dynamic(() => import('@/ui/source').then((one) => one.MergeDialog), { ssr: false });

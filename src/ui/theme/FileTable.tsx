@@ -1,8 +1,9 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
-import type { ChangesAnswer, LayerItem } from '@/contract/api';
-import type { LayersAnswer, Standing } from '@/contract/theme';
+import type { ChangesAnswer } from '@/contract/drafts';
+import type { LayerItem } from '@/contract/shared';
+import type { LayersAnswer, Standing } from '@/contract/layers';
 import { layered } from '@/core/theme';
 import { LayerTag } from '@/ui/shared';
 

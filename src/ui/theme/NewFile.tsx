@@ -3,8 +3,9 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Alert, Input, Modal, Radio } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { FileAnswer, LayerItem } from '@/contract/api';
-import type { LayersAnswer } from '@/contract/theme';
+import type { FileAnswer } from '@/contract/files';
+import type { LayerItem } from '@/contract/shared';
+import type { LayersAnswer } from '@/contract/layers';
 import { api, messageOf } from '@/ui/shared';
 
 interface Props {

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button } from 'antd';
 import Link from 'next/link';
 import { useRef, useState } from 'react';
-import type { LayersAnswer, VersionItem } from '@/contract/theme';
+import type { LayersAnswer, VersionItem } from '@/contract/layers';
 import { api, messageOf, LayerTag } from '@/ui/shared';
 import { UpdateDialog } from './UpdateDialog';
 import { useBringVersion } from './useBringVersion';

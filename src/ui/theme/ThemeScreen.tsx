@@ -2,8 +2,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Input, Segmented, Select, Skeleton } from 'antd';
 import { useMemo, useRef, useState, type DragEvent } from 'react';
-import type { ChangesAnswer } from '@/contract/api';
-import type { LayersAnswer, VersionItem } from '@/contract/theme';
+import type { ChangesAnswer } from '@/contract/drafts';
+import type { LayersAnswer, VersionItem } from '@/contract/layers';
 import { api, messageOf, usePlace } from '@/ui/shared';
 import { FilePanel } from './FilePanel';
 import { FileTable } from './FileTable';

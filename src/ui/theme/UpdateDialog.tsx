@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Modal, Skeleton } from 'antd';
 import { useRouter } from 'next/navigation';
-import type { UpdateAnswer, VersionItem } from '@/contract/theme';
+import type { UpdateAnswer, VersionItem } from '@/contract/layers';
 import { DifferingPages } from '@/ui/release';
 import { api, messageOf } from '@/ui/shared';
 

@@ -2,7 +2,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Button, Modal } from 'antd';
 import { useState, type ReactNode } from 'react';
-import type { VersionItem } from '@/contract/theme';
+import type { VersionItem } from '@/contract/layers';
 import { api, ApiError } from '@/ui/shared';
 
 interface Brought {

@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Button, Modal } from 'antd';
 import { useState, type ReactNode } from 'react';
-import type { Refusal } from '@/contract/api';
-import type { DropAnswer, OnTaken } from '@/contract/theme';
+import type { Refusal } from '@/contract/shared';
+import type { DropAnswer, OnTaken } from '@/contract/files';
 import { api, ApiError, useDone } from '@/ui/shared';
 
 interface Dropped {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { themePath } from '@/contract/api';
+import { themePath } from '@/contract/shared';
 import { answer, byContract, refusing } from '@/server/http';
 import { bytesBy, contentBy } from '@/server/drafts';
 import { shop } from '@/server/shop';

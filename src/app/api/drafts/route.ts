@@ -1,4 +1,4 @@
-import { copyRequest } from '@/contract/theme';
+import { copyRequest } from '@/contract/drafts';
 import { authorOf, answer, bodyOf } from '@/server/http';
 import { shop, copyState, draftItems } from '@/server/shop';
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { subjectKind } from '@/contract/api';
+import { subjectKind } from '@/contract/shared';
 import { answer, byContract } from '@/server/http';
 import { shop } from '@/server/shop';
 import { findSubjects } from '@/server/catalogue';

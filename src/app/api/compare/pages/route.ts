@@ -1,4 +1,4 @@
-import { stateName } from '@/contract/theme';
+import { stateName } from '@/contract/shared';
 import { byContract, refusing } from '@/server/http';
 import { shop, stateOf } from '@/server/shop';
 import { streamWork } from '@/server/threads';

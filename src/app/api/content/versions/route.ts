@@ -1,4 +1,4 @@
-import { themePath } from '@/contract/api';
+import { themePath } from '@/contract/shared';
 import { answer, byContract } from '@/server/http';
 import { shop } from '@/server/shop';
 

@@ -1,4 +1,4 @@
-import { renameDraftRequest } from '@/contract/theme';
+import { renameDraftRequest } from '@/contract/drafts';
 import { draftOf } from '@/server/drafts';
 import { answer, bodyOf } from '@/server/http';
 import { shop, draftItem, removeDraft } from '@/server/shop';

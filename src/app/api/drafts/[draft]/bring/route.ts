@@ -1,4 +1,5 @@
-import { bringRequest, stateName } from '@/contract/theme';
+import { bringRequest } from '@/contract/drafts';
+import { stateName } from '@/contract/shared';
 import { authorOf, answer, bodyOf, byContract, refusing } from '@/server/http';
 import { draftOf, bringInThread, draftJobs } from '@/server/drafts';
 import { sendFromThread, shop, stateOf } from '@/server/shop';

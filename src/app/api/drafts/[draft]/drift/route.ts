@@ -1,5 +1,5 @@
-import { themePath } from '@/contract/api';
-import { settleRequest } from '@/contract/theme';
+import { themePath } from '@/contract/shared';
+import { settleRequest } from '@/contract/layers';
 import { authorOf, answer, bodyOf, byContract, refusing } from '@/server/http';
 import { draftOf, draftJobs, settle } from '@/server/drafts';
 import { sendFromThread, shop } from '@/server/shop';

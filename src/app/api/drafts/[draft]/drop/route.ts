@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { onTaken } from '@/contract/theme';
+import { onTaken } from '@/contract/files';
 import { authorOf, answer, byContract, formOf } from '@/server/http';
 import { dropFiles, draftOf } from '@/server/drafts';
 import { shop } from '@/server/shop';

@@ -1,4 +1,4 @@
-import { factsRequest } from '@/contract/api';
+import { factsRequest } from '@/contract/catalogue';
 import { answer, bodyOf } from '@/server/http';
 import { shop } from '@/server/shop';
 

@@ -1,4 +1,5 @@
-import { revertRequest, saveRequest, themePath } from '@/contract/api';
+import { revertRequest, saveRequest } from '@/contract/files';
+import { themePath } from '@/contract/shared';
 import { authorOf, answer, bodyOf, byContract, refusing } from '@/server/http';
 import { draftOf, dropFile, writeText, draftJobs } from '@/server/drafts';
 import { inThread, sendFromThread, shop } from '@/server/shop';

@@ -1,4 +1,4 @@
-import { saveFilesRequest } from '@/contract/api';
+import { saveFilesRequest } from '@/contract/files';
 import { authorOf, answer, bodyOf, refusing } from '@/server/http';
 import { draftOf, saveFiles, draftJobs } from '@/server/drafts';
 import { inThread, sendFromThread, shop } from '@/server/shop';

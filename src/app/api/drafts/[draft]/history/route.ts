@@ -1,7 +1,7 @@
 import { draftOf, historyOf, historyOfFile } from '@/server/drafts';
 import { answer, byContract } from '@/server/http';
 import { shop } from '@/server/shop';
-import { themePath } from '@/contract/api';
+import { themePath } from '@/contract/shared';
 
 /** Changes of the draft; with `path` those of one file, in any draft. */
 export function GET(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {

@@ -1,4 +1,4 @@
-import { publishRequest } from '@/contract/api';
+import { publishRequest } from '@/contract/drafts';
 import { authorOf, answer, bodyOf } from '@/server/http';
 import { draftOf, draftJobs, publish } from '@/server/drafts';
 import { inThread, shop } from '@/server/shop';

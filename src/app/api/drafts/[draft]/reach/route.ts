@@ -1,4 +1,4 @@
-import { reachRequest } from '@/contract/api';
+import { reachRequest } from '@/contract/bench';
 import { draftOf } from '@/server/drafts';
 import { bodyOf, refusing } from '@/server/http';
 import { sendFromThread, shop } from '@/server/shop';

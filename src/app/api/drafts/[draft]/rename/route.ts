@@ -1,5 +1,5 @@
 import { draftJobs, editInThread } from '@/server/drafts';
-import { renameFileRequest, type RenameFileAnswer } from '@/contract/theme';
+import { renameFileRequest, type RenameFileAnswer } from '@/contract/files';
 import { authorOf, answer, bodyOf } from '@/server/http';
 import { shop } from '@/server/shop';
 

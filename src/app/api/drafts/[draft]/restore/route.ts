@@ -1,4 +1,4 @@
-import { restoreRequest } from '@/contract/theme';
+import { restoreRequest } from '@/contract/history';
 import { authorOf, answer, bodyOf } from '@/server/http';
 import { draftOf, restoreFile } from '@/server/drafts';
 import { shop } from '@/server/shop';

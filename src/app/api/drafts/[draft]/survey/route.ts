@@ -1,4 +1,4 @@
-import { surveyRequest } from '@/contract/api';
+import { surveyRequest } from '@/contract/bench';
 import { draftOf } from '@/server/drafts';
 import { bodyOf, refusing } from '@/server/http';
 import { plainPath, readAsk } from '@/server/bench';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { updateRequest } from '@/contract/theme';
+import { updateRequest } from '@/contract/layers';
 import { authorOf, answer, bodyOf, byContract, refusing } from '@/server/http';
 import { draftOf, updateInThread, draftJobs } from '@/server/drafts';
 import { shop, sendFromThread } from '@/server/shop';

@@ -1,4 +1,4 @@
-import { viewRequest } from '@/contract/api';
+import { viewRequest } from '@/contract/bench';
 import { draftOf } from '@/server/drafts';
 import { bodyOf, refusing } from '@/server/http';
 import { sendFromThread, shop } from '@/server/shop';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { liveRequest } from '@/contract/theme';
+import { liveRequest } from '@/contract/releases';
 import { authorOf, answer, bodyOf, byContract } from '@/server/http';
 import { putBack } from '@/server/drafts';
 import { shop } from '@/server/shop';

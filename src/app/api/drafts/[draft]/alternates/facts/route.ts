@@ -1,4 +1,4 @@
-import { subjectKind } from '@/contract/api';
+import { subjectKind } from '@/contract/shared';
 import { factsOfKind } from '@/server/alternates';
 import { answer, byContract } from '@/server/http';
 import { shop } from '@/server/shop';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { retitleRequest } from '@/contract/theme';
+import { retitleRequest } from '@/contract/history';
 import { authorOf, answer, bodyOf, byContract } from '@/server/http';
 import { draftOf, changeOf, undoChange } from '@/server/drafts';
 import { shop } from '@/server/shop';

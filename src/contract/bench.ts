@@ -1,78 +1,7 @@
 import { z } from 'zod';
+import { themePath, unsavedTexts, subject, layer, problemItem } from './shared';
 
-/** Requests and answers between the workbench and its server. Both sides read these schemas. */
-
-/** Largest file of text that may be saved, in bytes. */
-export const maxTextBytes = 1_000_000;
-
-export const subjectKind = z.enum(['home', 'product', 'category', 'listing', 'content', 'article', 'articles', 'cart']);
-export type SubjectKind = z.output<typeof subjectKind>;
-
-export const subject = z.object({ kind: subjectKind, slug: z.string(), name: z.string(), detail: z.string() });
-export type SubjectItem = z.output<typeof subject>;
-
-export const layer = z.object({ kind: z.enum(['base', 'add-on', 'shop']), name: z.string(), version: z.string() });
-export type LayerItem = z.output<typeof layer>;
-
-export const problemItem = z.object({
-  code: z.string(),
-  severity: z.enum(['error', 'warning', 'note']),
-  file: z.string(),
-  from: z.number(),
-  to: z.number(),
-  line: z.number(),
-  column: z.number(),
-  length: z.number(),
-  message: z.string(),
-  layer: z.string(),
-  /** What certainly fixes it: stretches of the file, by offsets, and what takes their place. */
-  fix: z
-    .object({
-      title: z.string(),
-      edits: z.array(z.object({ from: z.number(), to: z.number(), text: z.string() })),
-    })
-    .optional(),
-});
-export type ProblemItem = z.output<typeof problemItem>;
-
-/** Path of a file in a theme: plain names with `/` between, no way out of the folder. */
-export const themePath = z
-  .string()
-  .max(200)
-  .regex(
-    /^(?!.*(?:^|\/)\.)[A-Za-z0-9._-]+(?:\/[A-Za-z0-9._-]+)*$/,
-    'a path of letters, digits, “.”, “_” and “-” with “/” between, no part beginning with “.”',
-  );
-
-export const fileAnswer = z.object({
-  path: z.string(),
-  text: z.string(),
-  /** Hash in the shop's layer: what a save must have started from. Null: the shop has no file of its own here. */
-  hash: z.string().nullable(),
-  layer,
-  /** What serves below the shop's file; null when nothing does. */
-  below: layer.nullable(),
-  /** It changes the file below instead of replacing it. */
-  amends: z.boolean(),
-  problems: z.array(problemItem),
-});
-export type FileAnswer = z.output<typeof fileAnswer>;
-
-const together = z.string().max(60).optional();
-
-export const saveRequest = z.strictObject({
-  path: themePath,
-  text: z.string(),
-  /** The hash that the writer started from; null: the shop had no file of its own. */
-  expected: z.string().nullable(),
-  /** Saves that say the same, one after the other, are one change. */
-  together,
-});
-
-export const saveAnswer = z.object({ hash: z.string().nullable(), layer, problems: z.array(problemItem) });
-export type SaveAnswer = z.output<typeof saveAnswer>;
-
-export const revertRequest = z.strictObject({ path: themePath, expected: z.string() });
+/** What the Bench asks. */
 
 export const pageAnswer = z.object({
   status: z.number(),
@@ -93,15 +22,6 @@ export const pageAnswer = z.object({
   untranslated: z.array(z.string()),
 });
 export type PageAnswer = z.output<typeof pageAnswer>;
-
-/** Most files that may stand unsaved in a request, and most characters of all together. */
-const maxUnsaved = 40;
-
-/** Texts in editors that are not saved. */
-export const unsavedTexts = z
-  .array(z.strictObject({ path: themePath, text: z.string().max(maxTextBytes) }))
-  .max(maxUnsaved)
-  .default([]);
 
 /** Asks for the page that a frame shows, made with what is being typed. */
 export const viewRequest = z.strictObject({
@@ -312,54 +232,3 @@ export const themeAnswer = z.object({
   }),
 });
 export type ThemeAnswer = z.output<typeof themeAnswer>;
-
-/** Several files of the shop's layer, saved together or not at all; a null text removes one. */
-export const saveFilesRequest = z.strictObject({
-  /** What the change is called in the history; empty: by its files. */
-  title: z.string().max(120).default(''),
-  together,
-  files: z
-    .array(z.strictObject({ path: themePath, text: z.string().nullable(), expected: z.string().nullable() }))
-    .min(1)
-    .max(200),
-});
-export type SaveFilesRequest = z.input<typeof saveFilesRequest>;
-
-/** Asks how often fields of the catalogue's objects are empty. */
-export const factsRequest = z.strictObject({
-  fields: z
-    .array(z.strictObject({ object: z.string().max(40), path: z.array(z.string().max(80)).min(1).max(6) }))
-    .max(200),
-});
-export const factsAnswer = z.array(z.object({ empty: z.number(), total: z.number(), example: z.string() }).nullable());
-export type FactsAnswer = z.output<typeof factsAnswer>;
-
-export const publishRequest = z.strictObject({
-  note: z.string().max(500).default(''),
-  /** How often live had changed, and the draft's revision, when the publisher looked: when either changed since, nothing is published. */
-  turn: z.int(),
-  revision: z.int(),
-});
-export const publishAnswer = z.object({ number: z.number() });
-
-export const changesAnswer = z.object({
-  /** Files that differ from what is live. */
-  files: z.array(z.object({ path: z.string(), change: z.enum(['added', 'changed', 'removed']) })),
-  /** Of each file and of the whole theme only the first are reported; errors come first. */
-  problems: z.array(problemItem),
-  /** How many there are, notes aside. */
-  count: z.number(),
-});
-export type ChangesAnswer = z.output<typeof changesAnswer>;
-
-/** What every refused request answers: a sentence for people, and for some codes what they need to go on. */
-export const refusal = z.object({
-  code: z.string(),
-  message: z.string(),
-  /** With `changed`: the file as it is now. */
-  now: z.object({ text: z.string(), hash: z.string().nullable() }).optional(),
-  problems: z.array(problemItem).optional(),
-  /** With `there`: files that would be replaced, or hidden, by what came. */
-  there: z.array(z.object({ path: z.string(), layer })).optional(),
-});
-export type Refusal = z.output<typeof refusal>;

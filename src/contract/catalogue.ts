@@ -1,0 +1,13 @@
+import { z } from 'zod';
+
+/** What is asked of the catalogue. */
+
+/** Asks how often fields of the catalogue's objects are empty. */
+export const factsRequest = z.strictObject({
+  fields: z
+    .array(z.strictObject({ object: z.string().max(40), path: z.array(z.string().max(80)).min(1).max(6) }))
+    .max(200),
+});
+
+export const factsAnswer = z.array(z.object({ empty: z.number(), total: z.number(), example: z.string() }).nullable());
+export type FactsAnswer = z.output<typeof factsAnswer>;

@@ -1,0 +1,93 @@
+import { z } from 'zod';
+import { problemItem, author, layer, stateName, fileChange, themePath } from './shared';
+
+/** Drafts: their list, what differs from live, publishing, comparing, bringing in. */
+
+export const publishRequest = z.strictObject({
+  note: z.string().max(500).default(''),
+  /** How often live had changed, and the draft's revision, when the publisher looked: when either changed since, nothing is published. */
+  turn: z.int(),
+  revision: z.int(),
+});
+
+export const publishAnswer = z.object({ number: z.number() });
+
+export const changesAnswer = z.object({
+  /** Files that differ from what is live. */
+  files: z.array(z.object({ path: z.string(), change: z.enum(['added', 'changed', 'removed']) })),
+  /** Of each file and of the whole theme only the first are reported; errors come first. */
+  problems: z.array(problemItem),
+  /** How many there are, notes aside. */
+  count: z.number(),
+});
+export type ChangesAnswer = z.output<typeof changesAnswer>;
+
+export const draftItem = z.object({
+  slug: z.string(),
+  name: z.string(),
+  note: z.string(),
+  ...author,
+  /** What it was copied from: “Release 2”, “Spring fit-out”; null: it is the first. */
+  from: z.string().nullable(),
+  /** Changes made in it. */
+  changes: z.number(),
+  /** The base and add-ons that it stands on. */
+  below: z.array(layer),
+  /** Files in which it differs from what is live. */
+  differs: z.number(),
+  removedAt: z.string().nullable(),
+});
+export type DraftItem = z.output<typeof draftItem>;
+
+export const draftsAnswer = z.object({ drafts: z.array(draftItem), removed: z.array(draftItem) });
+export type DraftsAnswer = z.output<typeof draftsAnswer>;
+
+export const copyRequest = z.strictObject({
+  from: stateName,
+  name: z.string().trim().min(1, 'Give it a name').max(80),
+  note: z.string().max(500).default(''),
+});
+
+export const renameDraftRequest = z.strictObject({
+  name: z.string().trim().min(1, 'Give it a name').max(80),
+  note: z.string().max(500),
+});
+
+export const slugAnswer = z.object({ slug: z.string() });
+
+export const compareAnswer = z.object({
+  /** What the two are called. */
+  a: z.string(),
+  b: z.string(),
+  below: z.array(z.object({ a: layer.nullable(), b: layer.nullable() })),
+  files: z.array(
+    fileChange.extend({ a: z.string().nullable(), b: z.string().nullable(), text: z.boolean(), layer: z.string() }),
+  ),
+  /** Assignments and registered alternates that differ, in words. */
+  assignments: z.array(z.string()),
+  /** Of the second, where it is a draft: goes up with each change. */
+  revision: z.number(),
+  /** Goes up each time another release goes live. */
+  turn: z.number(),
+});
+export type CompareAnswer = z.output<typeof compareAnswer>;
+
+export const bringRequest = z.strictObject({ from: stateName, paths: z.array(themePath).max(10_000).optional() });
+
+export const bringAnswer = z.object({
+  files: z.array(
+    z.object({
+      path: z.string(),
+      outcome: z.enum(['taken', 'merged', 'conflict']),
+      says: z.string(),
+      mine: z.string().nullable(),
+      theirs: z.string().nullable(),
+      both: z.string().nullable(),
+    }),
+  ),
+});
+export type BringAnswer = z.output<typeof bringAnswer>;
+
+/** A page that comes out different. */
+export const differingPage = z.object({ path: z.string(), name: z.string(), kind: z.string(), lines: z.number() });
+export type DifferingPage = z.output<typeof differingPage>;
