@@ -4,7 +4,7 @@ import type { Condition } from '@/core/alternates/condition';
 import { Covers } from '@/server/alternates/coverage';
 import { editAlternates, makeAlternate } from '@/server/alternates/alternates';
 import { explainAt } from '@/server/alternates/explain';
-import { draftOf } from '@/server/drafts/files';
+import { draftOf } from '@/server/shop/states';
 import { Shop } from '@/server/shop/shop';
 import { retireTag } from '@/store/tags';
 import type { Report } from './live';

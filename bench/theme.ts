@@ -1,7 +1,7 @@
 import { chromium } from '@playwright/test';
 import { readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
-import { draftOf } from '@/server/drafts/files';
+import { draftOf } from '@/server/shop/states';
 import { publish } from '@/server/drafts/release';
 import { Shop } from '@/server/shop/shop';
 import { copyState } from '@/server/shop/states';

@@ -48,6 +48,7 @@ export class Server {
       LAST_DATA: this.folder,
       LAST_WARM: '0',
       NODE_ENV: 'production' as const,
+      LAST_CHECK_ANSWERS: '1',
     };
     const child = spawn('node', ['--import', 'tsx', 'src/server/start/start.ts'], {
       env,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { endpoint } from './endpoint';
 import { subjectKinds } from '@/core/address';
 import { alternateEntry, condition, alternatesEdit } from '@/core/alternates';
 import { layer, subjectKind } from './shared';
@@ -281,3 +282,60 @@ export const explainAnswer = z.object({
   explanations: z.array(explanation),
 });
 export type ExplainAnswer = z.output<typeof explainAnswer>;
+
+const alternates = '/api/drafts/{draft}/alternates';
+
+export const alternateEndpoints = {
+  list: endpoint('GET', alternates, 'Lists the templates of every target, with pins and rules in their order', {
+    answer: alternatesAnswer,
+  }),
+  make: endpoint('POST', alternates, 'Makes an alternate', { body: makeAlternateRequest, answer: editAnswer }),
+  edit: endpoint('POST', `${alternates}/edit`, 'Does one edit of the assignments', {
+    body: editRequest,
+    answer: editAnswer,
+  }),
+  rename: endpoint('POST', `${alternates}/rename`, 'Gives an alternate another name; pins and rules follow', {
+    body: renameAlternateRequest,
+    answer: editAnswer,
+  }),
+  retire: endpoint('POST', `${alternates}/retire`, 'Takes an alternate out, with what is assigned to it', {
+    body: namedAlternate,
+    answer: editAnswer,
+  }),
+  makeFile: endpoint('POST', `${alternates}/file`, 'Makes the missing file of an alternate', {
+    body: namedAlternate,
+    answer: editAnswer,
+  }),
+  facts: endpoint('GET', `${alternates}/facts`, 'Lists what rules can ask about subjects of a kind', {
+    query: z.object({ kind: subjectKind }),
+    answer: factsOfKindAnswer,
+  }),
+  explain: endpoint('GET', `${alternates}/explain`, 'Explains why the subject at an address gets its templates', {
+    query: z.object({
+      address: z.string().max(2000).default('/'),
+      try: z.string().max(200).optional(),
+      on: z.iso.date().optional(),
+    }),
+    answer: explainAnswer,
+  }),
+  problems: endpoint('GET', `${alternates}/problems`, 'Lists what is wrong with the assignments, each with fixes', {
+    answer: problemsAnswer,
+  }),
+  cover: endpoint('POST', `${alternates}/cover`, 'Works out who gets what, for all subjects', {
+    body: coverRequest,
+    sends: 'lines',
+    answer: coverLine,
+  }),
+  who: endpoint('POST', `${alternates}/who`, 'Lists the subjects of a place of the map, with what each gets', {
+    body: whoRequest,
+    answer: whoAnswer,
+  }),
+  match: endpoint('POST', `${alternates}/match`, 'Says for whom a condition holds', {
+    body: matchRequest,
+    answer: matchAnswer,
+  }),
+  fall: endpoint('POST', `${alternates}/fall`, 'Says who would get another template if an alternate were retired', {
+    body: namedAlternate,
+    answer: fallAnswer,
+  }),
+};

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { endpoint } from './endpoint';
 import { themePath, unsavedTexts, subject, layer, problemItem } from './shared';
 
 /** What the Bench asks. */
@@ -232,3 +233,33 @@ export const themeAnswer = z.object({
   }),
 });
 export type ThemeAnswer = z.output<typeof themeAnswer>;
+
+const draft = '/api/drafts/{draft}';
+
+export const benchEndpoints = {
+  view: endpoint(
+    'POST',
+    `${draft}/view`,
+    'Renders the page of a frame with texts that are not saved, and reports on it',
+    {
+      body: viewRequest,
+      answer: viewAnswer,
+    },
+  ),
+  change: endpoint('POST', `${draft}/change`, 'Works out a change at a place of the page; nothing is written', {
+    body: changeRequest,
+    answer: changeAnswer,
+  }),
+  reach: endpoint('POST', `${draft}/reach`, 'Lists the values in reach of a place', {
+    body: reachRequest,
+    answer: reachAnswer,
+  }),
+  survey: endpoint('POST', `${draft}/survey`, 'Finds the subjects that together show every outcome of a template', {
+    body: surveyRequest,
+    sends: 'lines',
+    answer: surveyLine,
+  }),
+  theme: endpoint('GET', `${draft}/theme`, 'Gives the theme as it is saved, for the editor’s language aid', {
+    answer: themeAnswer,
+  }),
+};

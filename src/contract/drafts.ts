@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { problemItem, author, layer, stateName, fileChange, themePath } from './shared';
+import { endpoint } from './endpoint';
+import { problemItem, author, layer, stateName, fileChange, themePath, differingStep, slugAnswer } from './shared';
 
 /** Drafts: their list, what differs from live, publishing, comparing, bringing in. */
 
@@ -53,8 +54,6 @@ export const renameDraftRequest = z.strictObject({
   note: z.string().max(500),
 });
 
-export const slugAnswer = z.object({ slug: z.string() });
-
 export const compareAnswer = z.object({
   /** What the two are called. */
   a: z.string(),
@@ -88,6 +87,40 @@ export const bringAnswer = z.object({
 });
 export type BringAnswer = z.output<typeof bringAnswer>;
 
-/** A page that comes out different. */
-export const differingPage = z.object({ path: z.string(), name: z.string(), kind: z.string(), lines: z.number() });
-export type DifferingPage = z.output<typeof differingPage>;
+const draft = '/api/drafts/{draft}';
+
+export const draftEndpoints = {
+  list: endpoint('GET', '/api/drafts', 'Lists drafts, and those that were deleted', { answer: draftsAnswer }),
+  copy: endpoint('POST', '/api/drafts', 'Copies a draft or a release to a new draft', {
+    body: copyRequest,
+    answer: slugAnswer,
+  }),
+  one: endpoint('GET', draft, 'Gives one draft', { answer: draftItem }),
+  rename: endpoint('PUT', draft, 'Names a draft', { body: renameDraftRequest, answer: draftItem }),
+  remove: endpoint('DELETE', draft, 'Deletes a draft; it can be put back'),
+  putBack: endpoint('POST', '/api/removed-drafts/{removed}/back', 'Puts a deleted draft back'),
+  changes: endpoint('GET', `${draft}/changes`, 'Gives the files that differ from live, and the problems of the draft', {
+    answer: changesAnswer,
+  }),
+  publish: endpoint('POST', `${draft}/publish`, 'Makes the draft a release, and that live', {
+    body: publishRequest,
+    answer: publishAnswer,
+  }),
+  planBring: endpoint('GET', `${draft}/bring`, 'Says what would come into the draft from another state', {
+    query: z.object({ from: stateName }),
+    answer: bringAnswer,
+  }),
+  bring: endpoint('POST', `${draft}/bring`, 'Brings changes of another state into the draft', {
+    body: bringRequest,
+    answer: bringAnswer,
+  }),
+  compare: endpoint('GET', '/api/compare', 'Says what differs from state `a` to state `b`', {
+    query: z.object({ a: stateName, b: stateName }),
+    answer: compareAnswer,
+  }),
+  comparePages: endpoint('GET', '/api/compare/pages', 'Finds the pages that differ from state `a` to state `b`', {
+    query: z.object({ a: stateName, b: stateName }),
+    sends: 'lines',
+    answer: differingStep,
+  }),
+};

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { endpoint } from './endpoint';
 import { layer, problemItem, themePath, together } from './shared';
 
 /** Files of a draft. */
@@ -16,6 +17,22 @@ export const fileAnswer = z.object({
   problems: z.array(problemItem),
 });
 export type FileAnswer = z.output<typeof fileAnswer>;
+
+/** Files of a draft, each with the layer that serves it. */
+export const filesAnswer = z.array(
+  z.object({
+    path: z.string(),
+    layer,
+    /** Whether a layer below has it too. */
+    below: z.boolean(),
+    /** Hash of the shop's own; null: it has none. */
+    own: z.string().nullable(),
+  }),
+);
+export type FileItem = z.output<typeof filesAnswer>[number];
+
+/** Files that a ZIP changed. */
+export const replacedAnswer = z.object({ changed: z.number() });
 
 export const saveRequest = z.strictObject({
   path: themePath,
@@ -62,3 +79,40 @@ export const renameFileRequest = z.strictObject({
 /** The paths that were written or removed with it. */
 export const renameFileAnswer = z.object({ paths: z.array(z.string()) });
 export type RenameFileAnswer = z.output<typeof renameFileAnswer>;
+
+const draft = '/api/drafts/{draft}';
+
+export const fileEndpoints = {
+  list: endpoint('GET', `${draft}/files`, 'Lists the files of a draft, each with the layer that serves it', {
+    answer: filesAnswer,
+  }),
+  saveAll: endpoint('PUT', `${draft}/files`, 'Saves several files of the shop’s layer, all or none', {
+    body: saveFilesRequest,
+    answer: filesAnswer,
+  }),
+  open: endpoint('GET', `${draft}/file`, 'Opens a file, as it serves or as a layer has it', {
+    query: z.object({ path: themePath, layer: z.string().max(200).optional() }),
+    answer: fileAnswer,
+  }),
+  save: endpoint('PUT', `${draft}/file`, 'Saves a file of the shop’s layer', { body: saveRequest, answer: saveAnswer }),
+  revert: endpoint('DELETE', `${draft}/file`, 'Removes the shop’s own file; answers with what serves instead', {
+    body: revertRequest,
+    answer: fileAnswer.nullable(),
+  }),
+  rename: endpoint('POST', `${draft}/rename`, 'Gives a file another path; what names it follows', {
+    body: renameFileRequest,
+    answer: renameFileAnswer,
+  }),
+  drop: endpoint('POST', `${draft}/drop`, 'Takes dropped files: each goes where its kind belongs', {
+    takes: 'form',
+    answer: dropAnswer,
+  }),
+  zip: endpoint('GET', `${draft}/zip`, 'Gives a layer of the draft as a ZIP: the shop’s own, or the one named', {
+    query: z.object({ layer: z.string().max(200).optional() }),
+    sends: 'bytes',
+  }),
+  replaceAll: endpoint('PUT', `${draft}/zip`, 'Puts a ZIP in the place of the shop’s own files, as one change', {
+    takes: 'zip',
+    answer: replacedAnswer,
+  }),
+};

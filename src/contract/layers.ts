@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { problemItem, layer, themePath, fileChange } from './shared';
+import { endpoint } from './endpoint';
+import { problemItem, layer, themePath, fileChange, differingStep, slugAnswer } from './shared';
 
 /** Layers of a draft, and what its files stand on. */
 
@@ -71,3 +72,43 @@ export const updateAnswer = z.object({
 export type UpdateAnswer = z.output<typeof updateAnswer>;
 
 export const updateRequest = z.strictObject({ to: z.int() });
+
+const draft = '/api/drafts/{draft}';
+
+export const layerEndpoints = {
+  all: endpoint('GET', `${draft}/layers`, 'Lists every file of a draft, with its hash in each layer', {
+    answer: layersAnswer,
+  }),
+  look: endpoint('GET', `${draft}/look`, 'Gives what the form of the look is made from', { answer: lookAnswer }),
+  drift: endpoint('GET', `${draft}/drift`, 'Gives the texts of a file that drifted, and both later ones merged', {
+    query: z.object({ path: themePath }),
+    answer: driftAnswer,
+  }),
+  settle: endpoint('PUT', `${draft}/drift`, 'Saves what a drifted file is to be', { body: settleRequest }),
+  planUpdate: endpoint('GET', `${draft}/update`, 'Says what another version below would change', {
+    query: z.object({ to: z.coerce.number().int() }),
+    answer: updateAnswer,
+  }),
+  update: endpoint('POST', `${draft}/update`, 'Copies the draft onto another version of what it stands on', {
+    body: updateRequest,
+    answer: slugAnswer.extend({ plan: updateAnswer }),
+  }),
+  updatedPages: endpoint('GET', `${draft}/update/pages`, 'Finds the pages that another version below would change', {
+    query: z.object({ to: z.coerce.number().int() }),
+    sends: 'lines',
+    answer: differingStep,
+  }),
+  versions: endpoint('GET', '/api/versions', 'Lists the versions of bases and add-ons', {
+    answer: z.array(versionItem),
+  }),
+  addVersion: endpoint(
+    'POST',
+    '/api/versions',
+    'Brings in a version of a base or an add-on; no draft stands on it yet',
+    {
+      query: z.object({ kind: z.enum(['base', 'add-on']).optional() }),
+      takes: 'zip',
+      answer: versionItem,
+    },
+  ),
+};

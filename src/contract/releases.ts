@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { endpoint } from './endpoint';
 import { layer, author } from './shared';
 
 /** Releases. */
@@ -23,3 +24,10 @@ export const releasesAnswer = z.object({
 export type ReleasesAnswer = z.output<typeof releasesAnswer>;
 
 export const liveRequest = z.strictObject({ turn: z.int() });
+
+export const releaseEndpoints = {
+  list: endpoint('GET', '/api/releases', 'Lists releases, the latest first', { answer: releasesAnswer }),
+  putLive: endpoint('POST', '/api/releases/{number}/live', 'Makes an earlier release the one that visitors see', {
+    body: liveRequest,
+  }),
+};

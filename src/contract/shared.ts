@@ -11,28 +11,32 @@ export type SubjectKind = z.output<typeof subjectKind>;
 export const subject = z.object({ kind: subjectKind, slug: z.string(), name: z.string(), detail: z.string() });
 export type SubjectItem = z.output<typeof subject>;
 
-export const layer = z.object({ kind: z.enum(['base', 'add-on', 'shop']), name: z.string(), version: z.string() });
+export const layer = z
+  .object({ kind: z.enum(['base', 'add-on', 'shop']), name: z.string(), version: z.string() })
+  .meta({ id: 'Layer' });
 export type LayerItem = z.output<typeof layer>;
 
-export const problemItem = z.object({
-  code: z.string(),
-  severity: z.enum(['error', 'warning', 'note']),
-  file: z.string(),
-  from: z.number(),
-  to: z.number(),
-  line: z.number(),
-  column: z.number(),
-  length: z.number(),
-  message: z.string(),
-  layer: z.string(),
-  /** What certainly fixes it: stretches of the file, by offsets, and what takes their place. */
-  fix: z
-    .object({
-      title: z.string(),
-      edits: z.array(z.object({ from: z.number(), to: z.number(), text: z.string() })),
-    })
-    .optional(),
-});
+export const problemItem = z
+  .object({
+    code: z.string(),
+    severity: z.enum(['error', 'warning', 'note']),
+    file: z.string(),
+    from: z.number(),
+    to: z.number(),
+    line: z.number(),
+    column: z.number(),
+    length: z.number(),
+    message: z.string(),
+    layer: z.string(),
+    /** What certainly fixes it: stretches of the file, by offsets, and what takes their place. */
+    fix: z
+      .object({
+        title: z.string(),
+        edits: z.array(z.object({ from: z.number(), to: z.number(), text: z.string() })),
+      })
+      .optional(),
+  })
+  .meta({ id: 'Problem' });
 export type ProblemItem = z.output<typeof problemItem>;
 
 /** Path of a file in a theme: plain names with `/` between, no way out of the folder. */
@@ -84,3 +88,19 @@ export const stateName = z
 export const author = { madeAt: z.string(), madeBy: z.string() };
 
 export const fileChange = z.object({ path: z.string(), change: z.enum(['added', 'changed', 'removed']) });
+
+/** A page that comes out different. */
+export const differingPage = z.object({ path: z.string(), name: z.string(), kind: z.string(), lines: z.number() });
+export type DifferingPage = z.output<typeof differingPage>;
+
+/** Pages that come out different, as far as was looked. */
+export const differingStep = z.object({
+  pages: z.array(differingPage),
+  looked: z.number(),
+  of: z.number(),
+  done: z.boolean(),
+});
+export type DifferingStep = z.output<typeof differingStep>;
+
+/** Name of a draft that was made. */
+export const slugAnswer = z.object({ slug: z.string() });

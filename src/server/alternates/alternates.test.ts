@@ -15,7 +15,8 @@ import {
 } from './alternates';
 import { Covers } from './coverage';
 import { explainAt } from './explain';
-import { draftOf, openFile, saveFile } from '@/server/drafts/files';
+import { openFile, saveFile } from '@/server/drafts/files';
+import { draftOf } from '@/server/shop/states';
 import { undoChange } from '@/server/drafts/history';
 import { renameFile } from '@/server/drafts/rename';
 import { pageOf, pictureOf } from '@/server/storefront/page';

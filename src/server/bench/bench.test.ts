@@ -5,7 +5,7 @@ import type { changeRequest, ReachAnswer, reachRequest, ViewAnswer, viewRequest 
 import { linesOf, sentenceOf, type LineFacts } from '@/core/inspect/why';
 import { marksOf, placeOfMark, spotsAt, templatesTo } from '@/core/inspect/trail';
 import { withoutMarks } from '@/core/language';
-import { draftOf } from '@/server/drafts/files';
+import { draftOf } from '@/server/shop/states';
 import { pageOf } from '@/server/storefront/page';
 import { makeAlternate } from '@/server/alternates/alternates';
 import { changeAt, reachAt, viewPage } from './preview';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { survey, type SurveyAsk } from './survey';
 import { demoShop } from '@/server/testing/demo-shop';
 import { viewPage } from './preview';
-import { draftOf } from '@/server/drafts/files';
+import { draftOf } from '@/server/shop/states';
 import { linesOf } from '@/core/inspect/why';
 import type { Survey } from '@/core/inspect/awkward';
 

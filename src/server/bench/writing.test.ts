@@ -7,7 +7,8 @@ import { hoverAt } from '@/core/editing/hover';
 import { definitionOf, renaming, thingAt, usesOf, type Thing } from '@/core/editing/things';
 import { KnownFacts } from '@/core/catalogue/known-facts';
 import { Theme } from '@/core/theme/theme';
-import { themeSnapshot, draftOf } from '@/server/drafts/files';
+import { themeSnapshot } from '@/server/drafts/files';
+import { draftOf } from '@/server/shop/states';
 import { demoShop } from '@/server/testing/demo-shop';
 
 const shop = demoShop();

@@ -1,7 +1,8 @@
 import { existsSync, mkdirSync, readFileSync, statSync } from 'node:fs';
 import { z, type ZodType } from 'zod';
 import { replaceCatalogue, retireTag } from '@/server/catalogue';
-import { putTheme, draftOf, Link, readZip, themeOf, type ThemeFiles, addVersion } from '@/server/drafts';
+import { putTheme, Link, readZip, themeOf, type ThemeFiles, addVersion } from '@/server/drafts';
+import { draftOf } from '@/server/shop';
 import { readFolder, type Shop } from '@/server/shop';
 
 interface CommandOf<Given> {

@@ -1,17 +1,9 @@
 import type { MadeTheme, Shop } from '@/server/shop';
-import type { DifferingPage } from '@/contract/drafts';
+import type { DifferingPage, DifferingStep } from '@/contract/shared';
 import { differingLines } from '@/core/compare';
 import { pathOf } from '@/core/address';
 import { findSubjects, type StateRow } from '@/store';
 import { pageOf, prefixOf } from '@/server/storefront';
-
-/** What was found so far of the pages that come out different. */
-export interface DifferingStep {
-  pages: DifferingPage[];
-  looked: number;
-  of: number;
-  done: boolean;
-}
 
 /** Most pages that are named; all are counted. */
 const maxNamed = 400;

@@ -1,5 +1,6 @@
 import type { FileWrite, StateRow } from '@/store';
-import { draftOf, writeChange } from './files';
+import { writeChange } from './files';
+import { draftOf } from '@/server/shop';
 import type { Shop } from '@/server/shop';
 
 /** What an edit comes to: files of a draft's own layer to write as one change. `revision`: of the draft that it was planned on. */

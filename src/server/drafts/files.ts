@@ -1,26 +1,18 @@
 import { maxTextBytes, type LayerItem } from '@/contract/shared';
-import type { FileAnswer, SaveAnswer } from '@/contract/files';
+import type { FileAnswer, FileItem, SaveAnswer } from '@/contract/files';
 import type { ThemeAnswer } from '@/contract/bench';
 import { amendmentOf, type Layer, type Theme, readLook, wrongListings, unmarked, readWords } from '@/core/theme';
 import { parseTemplate } from '@/core/language';
 import { readAlternates, saidWrong } from '@/core/alternates';
 import type { ChangedMeanwhile, FileWrite, LayerRow, StateRow } from '@/store';
 import { madeNow, refuse } from '@/server/http';
-import type { Shop } from '@/server/shop';
-
-/** The draft of that name, or a refusal that names it. */
-export function draftOf(shop: Shop, slug: string): StateRow {
-  return shop.themes.draft(slug) ?? refuse(404, 'draft', `There is no draft “${slug}”.`);
-}
+import { draftOf, type Shop } from '@/server/shop';
 
 export function layerItem({ kind, name, version }: LayerItem): LayerItem {
   return { kind, name, version };
 }
 
-export function listFiles(
-  shop: Shop,
-  draft: StateRow,
-): { path: string; layer: LayerItem; below: boolean; own: string | null }[] {
+export function listFiles(shop: Shop, draft: StateRow): FileItem[] {
   const { theme } = shop.theme(draft);
   return theme.paths().map((path) => {
     const everywhere = theme.everywhere(path);
@@ -28,7 +20,6 @@ export function listFiles(
       path,
       layer: layerItem((everywhere[everywhere.length - 1] as { layer: Layer }).layer),
       below: everywhere.length > 1,
-      /** Hash of the shop's own; null: it has none. */
       own: everywhere.find((one) => one.layer.kind === 'shop')?.hash ?? null,
     };
   });

@@ -2,7 +2,7 @@ import type { BringAnswer } from '@/contract/drafts';
 import type { UpdateAnswer } from '@/contract/layers';
 import { applyBring } from './compare';
 import { applyEdit, type Edit, type Edited } from './edits';
-import { draftOf } from './files';
+import { draftNow } from '@/server/shop';
 import { refuse } from '@/server/http';
 import { type Shop, stateOf, inThread, type ShopJob } from '@/server/shop';
 import { applyUpdate } from './updates';
@@ -36,51 +36,51 @@ async function planned<Plan, Done>(
 /** An edit of a draft, by the job that plans it. */
 export const editInThread = <Asked>(
   shop: Shop,
-  slug: string,
+  draft: StateRow,
   plan: ShopJob<[draft: StateRow, asked: Asked], Edit>,
   asked: Asked,
   by: string,
 ) =>
   planned<Edit, Edited>(
     shop,
-    () => inThread(shop, 'preview', plan, draftOf(shop, slug), asked),
+    () => inThread(shop, 'preview', plan, draftNow(shop, draft), asked),
     (edit) => {
-      const now = draftOf(shop, slug);
+      const now = draftNow(shop, draft);
       return now.revision === edit.revision ? applyEdit(shop, now, edit, by) : null;
     },
   );
 
 /** A move of a draft to another version of what it stands on, as a draft of its own. */
-export const updateInThread = (shop: Shop, slug: string, versionId: number, by: string) =>
+export const updateInThread = (shop: Shop, draft: StateRow, versionId: number, by: string) =>
   planned<Awaited<ReturnType<typeof planUpdate>>, { slug: string; plan: UpdateAnswer }>(
     shop,
-    () => planUpdate(shop, slug, versionId),
+    () => planUpdate(shop, draft, versionId),
     (plan) => {
-      const now = draftOf(shop, slug);
+      const now = draftNow(shop, draft);
       return now.revision === plan.revision ? applyUpdate(shop, now, plan, by) : null;
     },
   );
 
-const planUpdate = (shop: Shop, slug: string, versionId: number) =>
-  inThread(shop, 'preview', draftJobs.planUpdate, draftOf(shop, slug), versionId);
+const planUpdate = (shop: Shop, draft: StateRow, versionId: number) =>
+  inThread(shop, 'preview', draftJobs.planUpdate, draftNow(shop, draft), versionId);
 
 /** Changes of another state, brought into a draft. */
 export const bringInThread = (
   shop: Shop,
-  slug: string,
+  draft: StateRow,
   other: string,
   paths: readonly string[] | undefined,
   by: string,
 ) =>
   planned<Awaited<ReturnType<typeof planBring>>, BringAnswer>(
     shop,
-    () => planBring(shop, slug, other, paths),
+    () => planBring(shop, draft, other, paths),
     (plan) => {
-      const [into, from] = [draftOf(shop, slug), stateOf(shop, other)];
+      const [into, from] = [draftNow(shop, draft), stateOf(shop, other)];
       const same = into.revision === plan.revisions[0] && from.revision === plan.revisions[1];
       return same ? applyBring(shop, into, from, plan, by) : null;
     },
   );
 
-const planBring = (shop: Shop, slug: string, other: string, paths: readonly string[] | undefined) =>
-  inThread(shop, 'preview', draftJobs.planBringing, draftOf(shop, slug), stateOf(shop, other), paths);
+const planBring = (shop: Shop, draft: StateRow, other: string, paths: readonly string[] | undefined) =>
+  inThread(shop, 'preview', draftJobs.planBringing, draftNow(shop, draft), stateOf(shop, other), paths);

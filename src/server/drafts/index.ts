@@ -1,8 +1,8 @@
 /** Drafts: their files, history, layers, updates, publishing, and how themes travel. */
-export { differingPages, type DifferingStep } from './differing';
+export { differingPages } from './differing';
 export { applied, type Edit } from './edits';
 export { dropFiles, putTheme, takeTheme } from './exchange';
-export { draftOf, dropFile, layerItem, saveFiles, writeText } from './files';
+export { dropFile, layerItem, saveFiles, writeText } from './files';
 export { changeOf, historyOf, historyOfFile, restoreFile, undoChange } from './history';
 export { bringInThread, editInThread, updateInThread } from './in-thread';
 export { draftJobs } from './jobs';

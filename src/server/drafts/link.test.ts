@@ -12,7 +12,8 @@ import {
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { draftOf, openFile, saveFile } from './files';
+import { openFile, saveFile } from './files';
+import { draftOf } from '@/server/shop/states';
 import { Link } from './link';
 import type { Shop } from '@/server/shop/shop';
 import { demoShop } from '@/server/testing/demo-shop';

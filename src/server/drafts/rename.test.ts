@@ -1,7 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { StateRow } from '@/store/themes';
 import { editAlternates, makeAlternate } from '@/server/alternates/alternates';
-import { draftOf, saveFile } from './files';
+import { saveFile } from './files';
+import { draftOf } from '@/server/shop/states';
 import { pageOf } from '@/server/storefront/page';
 import { changesOf } from './release';
 import { renameFile } from './rename';

@@ -5,11 +5,19 @@ import type { StateRow } from '@/store';
 import { madeNow, refuse } from '@/server/http';
 import type { Shop } from './shop';
 
+/** The draft of that name, or a refusal that names it. */
+export function draftOf(shop: Shop, slug: string): StateRow {
+  return shop.themes.draft(slug) ?? refuse(404, 'draft', `There is no draft “${slug}”.`);
+}
+
+/** A draft as it stands now: it may have changed since it was read, or be gone. */
+export const draftNow = (shop: Shop, { slug }: StateRow): StateRow => draftOf(shop, slug ?? '');
+
 /** A state by its name: `draft/spring`, `release/3`, `live`; refused when there is none. */
 export function stateOf(shop: Shop, name: string): StateRow {
   const [kind, which = ''] = name.split('/');
   if (kind === 'live') return shop.themes.live() ?? refuse(404, 'release', 'Nothing is live yet.');
-  if (kind === 'draft') return shop.themes.draft(which) ?? refuse(404, 'draft', `There is no draft “${which}”.`);
+  if (kind === 'draft') return draftOf(shop, which);
   const release = shop.themes.release(Number(which)) ?? refuse(404, 'release', `There is no release ${which}.`);
   return { ...release, address: `/release/${which}` };
 }

@@ -1,7 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { StateRow } from '@/store/themes';
 import { cleanRichText } from '@/server/catalogue/clean';
-import { draftOf, openFile, revertFile, saveFile } from '@/server/drafts/files';
+import { openFile, revertFile, saveFile } from '@/server/drafts/files';
+import { draftOf } from '@/server/shop/states';
 import { etagOf, matches, pageOf } from '@/server/storefront/page';
 import { changesOf, publish } from '@/server/drafts/release';
 import type { Shop } from '@/server/shop/shop';

@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { draftOf, saveFile } from '@/server/drafts/files';
+import { saveFile } from '@/server/drafts/files';
+import { draftOf } from '@/server/shop/states';
 import { checkedFor, publish } from '@/server/drafts/release';
 import { errorPagesOf, rehearse } from './rehearse';
 import type { Shop } from '@/server/shop/shop';

@@ -1,5 +1,5 @@
 import type { PageAnswer } from '@/contract/bench';
-import { draftOf } from '@/server/drafts/files';
+import { draftOf } from '@/server/shop/states';
 import { viewPage } from '@/server/bench/preview';
 import type { Refused } from '@/server/http/refusal';
 import type { Shop } from '@/server/shop/shop';

@@ -1,8 +1,18 @@
+import type { DifferingStep } from '@/contract/shared';
 import { parentPort, workerData } from 'node:worker_threads';
-import type { CoverRequest, matchRequest, TargetItem, WhoRequest } from '@/contract/alternates';
+import type {
+  CoverRequest,
+  FallAnswer,
+  MatchAnswer,
+  matchRequest,
+  ProblemsAnswer,
+  TargetItem,
+  WhoAnswer,
+  WhoRequest,
+} from '@/contract/alternates';
 import type { z } from 'zod';
 import { Covers } from '@/server/alternates';
-import { differingPages, type DifferingStep, updatedTheme } from '@/server/drafts';
+import { differingPages, updatedTheme } from '@/server/drafts';
 import { giveWay } from '@/server/jobs';
 import { Shop, stateOf } from '@/server/shop';
 import { survey, type SurveyAsk, type SurveyStep } from '@/server/bench';
@@ -20,6 +30,14 @@ export type LongWork =
   | { kind: 'who'; state: string; ask: WhoRequest }
   | { kind: 'match'; state: string; ask: z.output<typeof matchRequest> }
   | { kind: 'fall'; state: string; ask: { target: TargetItem; name: string } };
+
+/** What work with one answer comes to. */
+export interface WorkAnswers {
+  problems: ProblemsAnswer;
+  who: WhoAnswer;
+  match: MatchAnswer;
+  fall: FallAnswer;
+}
 
 /** A newer work of these takes the place of the one that is done; the others are short, and each is answered. */
 const alone = new Set<LongWork['kind']>(['survey', 'differing', 'update']);

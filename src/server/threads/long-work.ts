@@ -1,7 +1,7 @@
 import { Worker } from 'node:worker_threads';
 import { dataFolder } from '@/store';
 import { threadFile } from '@/server/jobs';
-import { workKey, type FromThread, type LongWork, type ToThread, type WorkStep } from './long-work-thread';
+import { workKey, type FromThread, type LongWork, type ToThread, type WorkAnswers } from './long-work-thread';
 
 let last = 0;
 const latest = new Map<string, number>();
@@ -61,7 +61,9 @@ function listen(worker: Worker, heard: (said: FromThread) => void, failed: (erro
 }
 
 /** Work with one answer. */
-export function workOnce<T extends WorkStep>(work: LongWork): Promise<T> {
+export function workOnce<Kind extends keyof WorkAnswers>(
+  work: Extract<LongWork, { kind: Kind }>,
+): Promise<WorkAnswers[Kind]> {
   const id = ++last;
   const worker = thread();
   return new Promise((resolve, reject) => {
@@ -71,7 +73,10 @@ export function workOnce<T extends WorkStep>(work: LongWork): Promise<T> {
         if (said.id !== id) return;
         stop();
         if ('failed' in said) reject(new Error(said.failed));
-        else resolve(said.step as T);
+        else {
+          const { done: _, ...answer } = said.step;
+          resolve(answer as WorkAnswers[Kind]);
+        }
       },
       reject,
     );

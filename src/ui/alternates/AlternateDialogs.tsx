@@ -2,9 +2,9 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Alert, Button, Form, Input, Modal, Select, Skeleton } from 'antd';
 import { useState } from 'react';
-import type { AlternatesTarget, FallAnswer, TargetItem, TemplateItem } from '@/contract/alternates';
+import { alternateEndpoints, type AlternatesTarget, type TargetItem, type TemplateItem } from '@/contract/alternates';
 import type { SubjectItem, SubjectKind } from '@/contract/shared';
-import { api, messageOf, SubjectsField } from '@/ui/shared';
+import { call, messageOf, SubjectsField } from '@/ui/shared';
 import { Sign } from './Sign';
 import { useEdits } from './useEdits';
 
@@ -73,13 +73,13 @@ export function DescribeDialog({
       const { label: was, note: wasNote, types: wasTypes } = template;
       if (label !== was || note !== wasNote || JSON.stringify(meant) !== JSON.stringify(wasTypes))
         await edits.mutateAsync({
-          path: '/edit',
+          does: 'edit',
           body: { edit: { do: 'describe', ...target, name: template.name, label, note, types: meant } },
           says: 'Described.',
         });
       if (name !== template.name)
         await edits.mutateAsync({
-          path: '/rename',
+          does: 'rename',
           body: { ...target, name: template.name, to: name },
           says: `Renamed to ${name}.`,
         });
@@ -150,7 +150,7 @@ export function RetireDialog({ draft, target, item, noun, template, onClose }: P
   const edits = useEdits(draft);
   const fall = useQuery({
     queryKey: ['fall', draft, target, template?.name],
-    queryFn: () => api<FallAnswer>('POST', `/api/drafts/${draft}/alternates/fall`, { ...target, name: template?.name }),
+    queryFn: () => call(alternateEndpoints.fall, { draft }, { ...target, name: template?.name ?? '' }),
     enabled: template !== null,
     gcTime: 0,
   });
@@ -173,7 +173,11 @@ export function RetireDialog({ draft, target, item, noun, template, onClose }: P
           loading={edits.isPending}
           onClick={() =>
             edits.mutate(
-              { path: '/retire', body: { ...target, name: template?.name }, says: `“${template?.label}” is retired.` },
+              {
+                does: 'retire',
+                body: { ...target, name: template?.name ?? '' },
+                says: `“${template?.label}” is retired.`,
+              },
               { onSuccess: onClose },
             )
           }

@@ -3,10 +3,16 @@ import { PlusOutlined } from '@ant-design/icons';
 import { Alert, Badge, Button, Skeleton, Tabs } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { AlternatesTarget, RuleItem, TargetItem, TemplateItem, WhoAnswer } from '@/contract/alternates';
+import {
+  alternateEndpoints,
+  type AlternatesTarget,
+  type RuleItem,
+  type TargetItem,
+  type TemplateItem,
+} from '@/contract/alternates';
 import type { Cell } from '@/core/alternates';
 import { pathOf, type Subject } from '@/core/address';
-import { api, messageOf, usePlace, SubjectField, useStored } from '@/ui/shared';
+import { call, messageOf, usePlace, SubjectField, useStored } from '@/ui/shared';
 import { DescribeDialog, PinDialog, RetireDialog } from './AlternateDialogs';
 import { AlternatesHead } from './AlternatesHead';
 import { AssignmentProblems } from './AssignmentProblems';
@@ -135,8 +141,7 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
   const tryIt = async (template: TemplateItem) => {
     const ask = { target, on: null, by, group: null, because: null, rule: null, words: '', from: 0, limit: 1 };
     const name = template.file.replace(/\.html$/, '');
-    const who = (of: string | null) =>
-      api<WhoAnswer>('POST', `/api/drafts/${draft}/alternates/who`, { ...ask, template: of });
+    const who = (of: string | null) => call(alternateEndpoints.who, { draft }, { ...ask, template: of });
     const row = (await who(name)).rows[0] ?? (await who(null)).rows[0];
     if (!row) return;
     const tried = item.piece === undefined ? template.name : name;

@@ -17,7 +17,7 @@ export function AssignmentProblems({ draft, wrong, problems, onOpenRule, onRetir
   const edits = useEdits(draft);
   const fix = (problem: AssignmentProblemItem, one: AssignmentProblemItem['fixes'][number]) => {
     if ('edit' in one) edits.edit(one.edit, `${one.title}: done.`);
-    else if ('makeFile' in one) edits.mutate({ path: '/file', body: one.makeFile, says: 'The file is made.' });
+    else if ('makeFile' in one) edits.mutate({ does: 'makeFile', body: one.makeFile, says: 'The file is made.' });
     else if ('retire' in one) onRetire?.(problem, one.retire.name);
     else onOpenRule?.(problem, one.openRule);
   };

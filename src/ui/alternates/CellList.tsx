@@ -1,9 +1,9 @@
 'use client';
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button } from 'antd';
-import type { TargetItem, WhoAnswer } from '@/contract/alternates';
+import { alternateEndpoints, type TargetItem, type WhoAnswer } from '@/contract/alternates';
 import type { Cell } from '@/core/alternates';
-import { api, messageOf } from '@/ui/shared';
+import { call, messageOf } from '@/ui/shared';
 import type { By } from './useCover';
 
 interface Props {
@@ -24,7 +24,7 @@ export function CellList({ draft, target, cell, by, on, revision, title, onExpla
   const body = { target, on, by, group, template, because, rule: null, words: '', from: 0, limit: 200 };
   const found = useQuery({
     queryKey: ['cell', draft, JSON.stringify(body), revision],
-    queryFn: () => api<WhoAnswer>('POST', `/api/drafts/${draft}/alternates/who`, body),
+    queryFn: () => call(alternateEndpoints.who, { draft }, body),
     placeholderData: (before) => before,
   });
   return (

@@ -2,8 +2,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Select, Skeleton } from 'antd';
 import Link from 'next/link';
-import type { ExplainAnswer, ExplanationItem, SaidOutcome } from '@/contract/alternates';
-import { api, messageOf } from '@/ui/shared';
+import { alternateEndpoints, ExplanationItem, SaidOutcome } from '@/contract/alternates';
+import { call, messageOf } from '@/ui/shared';
 import { useEdits } from './useEdits';
 
 /** Why a page gets its templates: each pin and rule, held or not, with the values that decided; and one step to pin it. */
@@ -20,10 +20,7 @@ export function Explain({
 }) {
   const told = useQuery({
     queryKey: ['explain', draft, address, on, fresh],
-    queryFn: () => {
-      const query = new URLSearchParams({ address, ...(on === null ? {} : { on }) });
-      return api<ExplainAnswer>('GET', `/api/drafts/${draft}/alternates/explain?${query.toString()}`);
-    },
+    queryFn: () => call(alternateEndpoints.explain, { draft, address, on: on ?? undefined }),
     placeholderData: (before) => before,
   });
   if (told.isError) return <Alert type="error" showIcon title={messageOf(told.error)} />;

@@ -2,9 +2,14 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Alert, Form, Input, Modal, Radio, Select } from 'antd';
 import { useRef } from 'react';
-import type { EditAnswer, MakeAlternateRequest, TargetItem, TemplateItem } from '@/contract/alternates';
+import {
+  alternateEndpoints,
+  type MakeAlternateRequest,
+  type TargetItem,
+  type TemplateItem,
+} from '@/contract/alternates';
 import type { LayerItem } from '@/contract/shared';
-import { api, messageOf, useDone } from '@/ui/shared';
+import { call, messageOf, useDone } from '@/ui/shared';
 import { useAlternates } from './useEdits';
 
 interface Props {
@@ -55,7 +60,7 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
   const done = useDone(draft);
   const make = useMutation({
     mutationFn: (fields: Fields) =>
-      api<EditAnswer>('POST', `/api/drafts/${draft}/alternates`, {
+      call(alternateEndpoints.make, { draft }, {
         ...fields,
         note: fields.note ?? '',
         types: fields.types ?? [],

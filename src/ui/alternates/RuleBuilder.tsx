@@ -1,17 +1,18 @@
 'use client';
+import type { z } from 'zod';
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Input, Modal, Select, Skeleton } from 'antd';
 import { useEffect, useState } from 'react';
-import type {
-  AlternatesTarget,
-  EditAnswer,
-  FactsOfKind,
-  MatchAnswer,
-  RuleItem,
-  TargetItem,
+import {
+  type matchRequest,
+  alternateEndpoints,
+  type AlternatesTarget,
+  type MatchAnswer,
+  type RuleItem,
+  type TargetItem,
 } from '@/contract/alternates';
 import type { Condition } from '@/core/alternates';
-import { api, ApiError, messageOf } from '@/ui/shared';
+import { call, ApiError, messageOf } from '@/ui/shared';
 import { ConditionEditor, filledIn, unfilled } from './ConditionEditor';
 import { Sign } from './Sign';
 import { useEdits } from './useEdits';
@@ -101,7 +102,7 @@ function Builder({
   const { kind, piece } = target;
   const facts = useQuery({
     queryKey: ['facts-of', kind, revision],
-    queryFn: () => api<FactsOfKind>('GET', `/api/drafts/${draft}/alternates/facts?kind=${kind}`),
+    queryFn: () => call(alternateEndpoints.facts, { draft, kind: kind }),
   });
   const change = (more: Partial<Made>) => {
     const next = { ...made, ...more };
@@ -129,7 +130,7 @@ function Builder({
     const was = rule === 'new' ? null : over ? (now ? bare(now) : null) : bare(rule);
     const body = {
       edit: {
-        do: 'put-rule',
+        do: 'put-rule' as const,
         rule: {
           id,
           kind,
@@ -144,9 +145,9 @@ function Builder({
       },
     };
     edits.mutate(
-      { path: '/edit', body, says: rule === 'new' ? 'The rule stands after the others.' : 'The rule is changed.' },
+      { does: 'edit', body, says: rule === 'new' ? 'The rule stands after the others.' : 'The rule is changed.' },
       {
-        onSuccess: (_: EditAnswer) => {
+        onSuccess: () => {
           forget();
           onClose();
         },
@@ -295,7 +296,7 @@ function Matches({ draft, target, item, on, noun, when, id }: MatchesProps) {
   useEffect(() => {
     let over = false;
     const timer = setTimeout(() => {
-      api<MatchAnswer>('POST', `/api/drafts/${draft}/alternates/match`, JSON.parse(asked) as object).then(
+      call(alternateEndpoints.match, { draft }, JSON.parse(asked) as z.input<typeof matchRequest>).then(
         (answer) => {
           if (over) return;
           setFound(answer);

@@ -3,9 +3,15 @@ import { MoreOutlined } from '@ant-design/icons';
 import { useQuery } from '@tanstack/react-query';
 import { Button, Dropdown } from 'antd';
 import Link from 'next/link';
-import type { AlternatesTarget, CoverageItem, TargetItem, TemplateItem, WhoAnswer } from '@/contract/alternates';
+import {
+  alternateEndpoints,
+  type AlternatesTarget,
+  type CoverageItem,
+  type TargetItem,
+  type TemplateItem,
+} from '@/contract/alternates';
 import { draftAddress, pathOf } from '@/core/address';
-import { useDraftSite, api, LayerTag } from '@/ui/shared';
+import { useDraftSite, call, LayerTag } from '@/ui/shared';
 import { Sign } from './Sign';
 
 export type CardAct = 'try' | 'rule' | 'pin' | 'describe' | 'copy' | 'retire' | 'up' | 'down';
@@ -141,21 +147,25 @@ function TemplatePicture({ draft, target, template, count, revision }: PicturePr
     queryKey: ['sample', draft, target.kind, target.piece ?? '', name, Boolean(count), revision],
     queryFn: async () => {
       const ask = (more: object) =>
-        api<WhoAnswer>('POST', `/api/drafts/${draft}/alternates/who`, {
-          ...{
-            target,
-            on: null,
-            by: 'type',
-            group: null,
-            template: null,
-            because: null,
-            rule: null,
-            words: '',
-            from: 0,
-            limit: 1,
+        call(
+          alternateEndpoints.who,
+          { draft },
+          {
+            ...{
+              target,
+              on: null,
+              by: 'type',
+              group: null,
+              template: null,
+              because: null,
+              rule: null,
+              words: '',
+              from: 0,
+              limit: 1,
+            },
+            ...more,
           },
-          ...more,
-        });
+        );
       const [own] = count ? (await ask({ template: name })).rows : [];
       const [meant] = own
         ? []

@@ -3,8 +3,8 @@ import { useInfiniteQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Alert, Button, Checkbox, Input, Select } from 'antd';
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
-import type { AlternatesTarget, TargetItem, WhoAnswer, WhoItem } from '@/contract/alternates';
-import { api, messageOf } from '@/ui/shared';
+import { alternateEndpoints, type AlternatesTarget, type TargetItem, type WhoItem } from '@/contract/alternates';
+import { call, messageOf } from '@/ui/shared';
 import type { By } from './useCover';
 import { Sign } from './Sign';
 
@@ -50,8 +50,7 @@ export function WhoTable(props: Props) {
   const body = { target, on, by, ...filter, words: asked, limit: part };
   const found = useInfiniteQuery({
     queryKey: ['who', draft, JSON.stringify(body), revision],
-    queryFn: ({ pageParam }) =>
-      api<WhoAnswer>('POST', `/api/drafts/${draft}/alternates/who`, { ...body, from: pageParam }),
+    queryFn: ({ pageParam }) => call(alternateEndpoints.who, { draft }, { ...body, from: pageParam }),
     initialPageParam: 0,
     getNextPageParam: (last, pages) => (pages.length * part < last.total ? pages.length * part : undefined),
     placeholderData: (before) => before,

@@ -1,7 +1,13 @@
 'use client';
 import { useEffect, useState } from 'react';
-import type { AssignmentProblemItem, CoverageItem, CoverLine, TargetItem } from '@/contract/alternates';
-import { messageOf, readLines } from '@/ui/shared';
+import {
+  alternateEndpoints,
+  type AssignmentProblemItem,
+  type CoverageItem,
+  type CoverLine,
+  type TargetItem,
+} from '@/contract/alternates';
+import { messageOf, callForLines } from '@/ui/shared';
 
 export type By = 'category' | 'type';
 
@@ -38,12 +44,9 @@ export function useCover(draft: string, target: TargetItem, on: string | null, b
         };
       });
     };
-    readLines<CoverLine>(`/api/drafts/${draft}/alternates/cover`, body, heard, asking.signal).catch(
-      (error: unknown) => {
-        if (!asking.signal.aborted)
-          setKnown((before) => ({ ...before, of, progress: null, failure: messageOf(error) }));
-      },
-    );
+    callForLines(alternateEndpoints.cover, { draft }, body, heard, asking.signal).catch((error: unknown) => {
+      if (!asking.signal.aborted) setKnown((before) => ({ ...before, of, progress: null, failure: messageOf(error) }));
+    });
     return () => asking.abort();
   }, [draft, kind, piece, on, by, revision, of]);
   return known.of === of ? known : { ...nothing, problems: known.problems };

@@ -1,26 +1,29 @@
 'use client';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { App } from 'antd';
-import type { AlternatesAnswer, EditAnswer } from '@/contract/alternates';
+import type { z } from 'zod';
+import { alternateEndpoints } from '@/contract/alternates';
 import type { AlternatesEdit } from '@/core/alternates';
-import { api, messageOf, useDone } from '@/ui/shared';
+import { call, messageOf, useDone } from '@/ui/shared';
 
 /** Templates, pins and rules of a draft. */
 export function useAlternates(draft: string, enabled = true) {
   return useQuery({
     queryKey: ['alternates', draft],
-    queryFn: () => api<AlternatesAnswer>('GET', `/api/drafts/${draft}/alternates`),
+    queryFn: () => call(alternateEndpoints.list, { draft }),
     enabled,
   });
 }
 
-interface Asked {
-  /** Where it is asked for, below `/alternates`: `/edit`. */
-  path: '' | '/edit' | '/rename' | '/retire' | '/file';
-  body: object;
-  /** What is said once it is done. */
-  says: string;
-}
+type Edits = Pick<typeof alternateEndpoints, 'edit' | 'rename' | 'retire' | 'makeFile'>;
+type Asked = {
+  [Name in keyof Edits]: {
+    does: Name;
+    body: z.input<Edits[Name]['body']>;
+    /** What is said once it is done. */
+    says: string;
+  };
+}[keyof Edits];
 
 /** Changes the assignments of a draft; what was done is said, with a way back. */
 export function useEdits(draft: string) {
@@ -28,7 +31,7 @@ export function useEdits(draft: string) {
   const { message } = App.useApp();
   const done = useDone(draft);
   const mutation = useMutation({
-    mutationFn: ({ path, body }: Asked) => api<EditAnswer>('POST', `/api/drafts/${draft}/alternates${path}`, body),
+    mutationFn: ({ does, body }: Asked) => call<Edits[keyof Edits]>(alternateEndpoints[does], { draft }, body),
     onSuccess: async ({ change }, { says }) => {
       if (change !== null) done(says, change);
       await queries.invalidateQueries();
@@ -39,6 +42,6 @@ export function useEdits(draft: string) {
     },
   });
   const edit = (made: AlternatesEdit, says: string, onDone?: () => void) =>
-    mutation.mutate({ path: '/edit', body: { edit: made }, says }, onDone ? { onSuccess: onDone } : {});
+    mutation.mutate({ does: 'edit', body: { edit: made }, says }, onDone ? { onSuccess: onDone } : {});
   return { ...mutation, edit };
 }

@@ -1,12 +1,12 @@
 'use client';
 import { Alert, Button, Progress } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import type { SurveyLine, ViewAnswer } from '@/contract/bench';
+import { benchEndpoints, type SurveyLine } from '@/contract/bench';
 import type { ToFrame } from '@/contract/frame';
 import { parseFrameMessage } from '@/contract/from-frame';
 import { outcomeInWords, marksOf } from '@/core/inspect';
 import { draftAddress } from '@/core/address';
-import { useDraftSite, api, messageOf, readLines } from '@/ui/shared';
+import { useDraftSite, call, messageOf, callForLines } from '@/ui/shared';
 
 interface Props {
   draft: string;
@@ -50,7 +50,7 @@ export function AwkwardPages({ draft, address, tried, prefix, file, edits, unsav
       setFailure(null);
       setFollowed(edits);
       const ask = { address: kind, try: tried, template, unsaved: now.current() };
-      readLines<SurveyLine>(`/api/drafts/${draft}/survey`, ask, setFound, asking.signal).catch((error: unknown) => {
+      callForLines(benchEndpoints.survey, { draft }, ask, setFound, asking.signal).catch((error: unknown) => {
         if (!asking.signal.aborted) setFailure(messageOf(error));
       });
     }, rest);
@@ -192,7 +192,7 @@ function SmallPage({ draft, address, tried, name, reasons, file, edits, unsaved,
     let over = false;
     const post = (message: ToFrame) => frame.current?.contentWindow?.postMessage({ ...message, last: true }, origin);
     const asked = { view: ready.view, address, try: tried, origin, unsaved: now.current(), shown: shown.current };
-    api<ViewAnswer>('POST', `/api/drafts/${draft}/view`, asked)
+    call(benchEndpoints.view, { draft }, asked)
       .then((answer) => {
         if (over) return;
         if (answer.html !== null) {

@@ -1,14 +1,15 @@
 'use client';
+import { fileEndpoints } from '@/contract/files';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Button, Splitter } from 'antd';
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import type { FactsAnswer } from '@/contract/catalogue';
-import type { LayerItem, ProblemItem, SubjectItem } from '@/contract/shared';
+import { catalogueEndpoints } from '@/contract/catalogue';
+import type { ProblemItem, SubjectItem } from '@/contract/shared';
 import type { FromFrame, Matched, ToFrame } from '@/contract/frame';
 import { linesOf, type LineFacts } from '@/core/inspect';
 import { pageOfDraft, pathOf } from '@/core/address';
 import { MakeAlternate, PinHere } from '@/ui/alternates';
-import { useDraftSite, api, usePlace, useStored } from '@/ui/shared';
+import { useDraftSite, call, usePlace, useStored } from '@/ui/shared';
 import { AwkwardPages } from './AwkwardPages';
 import { CommandList, KeySheet } from './Commands';
 import { Drawer } from './Drawer';
@@ -69,7 +70,7 @@ function Workplace() {
 
   const files = useQuery({
     queryKey: ['files', draft],
-    queryFn: () => api<{ path: string; layer: LayerItem; own: string | null }[]>('GET', `/api/drafts/${draft}/files`),
+    queryFn: () => call(fileEndpoints.list, { draft }),
   });
 
   // The page, made with what is typed.
@@ -155,7 +156,7 @@ function Workplace() {
         queryKey: ['fact', object, ...fields],
         queryFn: async () => {
           const asked = { fields: [{ object, path: fields }] };
-          return (await api<FactsAnswer>('POST', `/api/drafts/${draft}/fact`, asked))[0] ?? null;
+          return (await call(catalogueEndpoints.emptiness, { draft }, asked))[0] ?? null;
         },
         staleTime: 60_000,
       }),

@@ -1,8 +1,8 @@
 'use client';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App } from 'antd';
-import type { ChangeItem } from '@/contract/history';
-import { api, messageOf } from '@/ui/shared';
+import { historyEndpoints } from '@/contract/history';
+import { call, messageOf } from '@/ui/shared';
 import { FileHistory } from '@/ui/theme';
 
 interface Props {
@@ -19,10 +19,10 @@ export function FileHistoryTab({ draft, path, now, onRestored }: Props) {
   const queries = useQueryClient();
   const history = useQuery({
     queryKey: ['history', 'file', path],
-    queryFn: () => api<ChangeItem[]>('GET', `/api/drafts/${draft}/history?${new URLSearchParams({ path })}`),
+    queryFn: () => call(historyEndpoints.list, { draft, path }),
   });
   const restore = useMutation({
-    mutationFn: (hash: string) => api('POST', `/api/drafts/${draft}/restore`, { path, hash, expected: now }),
+    mutationFn: (hash: string) => call(historyEndpoints.restore, { draft }, { path, hash, expected: now }),
     onSuccess: () => {
       void message.success('That version is the shop’s own again');
       void queries.invalidateQueries();

@@ -1,9 +1,9 @@
 'use client';
-import { useQuery } from '@tanstack/react-query';
+import { skipToken, useQuery } from '@tanstack/react-query';
 import { Button, Input, Tooltip } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import type { ReachAnswer } from '@/contract/bench';
-import { api, messageOf, useLater } from '@/ui/shared';
+import { benchEndpoints, type ReachAnswer } from '@/contract/bench';
+import { call, messageOf, useLater } from '@/ui/shared';
 
 export type ReachRow = ReachAnswer['rows'][number];
 
@@ -43,9 +43,9 @@ export function InReach({ draft, asked, shown, unsaved, writable, onWrite, onHan
   });
   const reach = useQuery({
     queryKey: ['reach', draft, place, fresh, open, words],
-    queryFn: () =>
-      api<ReachAnswer>('POST', `/api/drafts/${draft}/reach`, { ...place, unsaved: now.current(), open, search: words }),
-    enabled: place !== null,
+    queryFn: place
+      ? () => call(benchEndpoints.reach, { draft }, { ...place, unsaved: now.current(), open, search: words })
+      : skipToken,
     placeholderData: (before) => before,
   });
   if (!asked)

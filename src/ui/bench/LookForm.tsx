@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, ColorPicker, Input, InputNumber, Select, Skeleton, Slider, Switch } from 'antd';
 import { useMemo, useState } from 'react';
-import type { LookAnswer } from '@/contract/layers';
+import { layerEndpoints } from '@/contract/layers';
 import {
   isReadable,
   listingRows,
@@ -12,7 +12,7 @@ import {
   type LookValue,
   type Setting,
 } from '@/core/theme';
-import { api, messageOf } from '@/ui/shared';
+import { call, messageOf } from '@/ui/shared';
 
 interface Props {
   draft: string;
@@ -41,7 +41,7 @@ function Form({ draft, own, onText }: Props) {
   const [text, setText] = useState(own);
   const given = useQuery({
     queryKey: ['look', draft],
-    queryFn: () => api<LookAnswer>('GET', `/api/drafts/${draft}/look`),
+    queryFn: () => call(layerEndpoints.look, { draft }),
   });
   const settings = useMemo(() => settingsOf(given.data?.below ?? [], text), [given.data, text]);
   const listings = useMemo(() => listingRows(given.data?.below ?? [], text), [given.data, text]);

@@ -2,7 +2,7 @@
 import { useQueries } from '@tanstack/react-query';
 import { AutoComplete, Button, ColorPicker, Input, Select } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { FileAnswer } from '@/contract/files';
+import { fileEndpoints } from '@/contract/files';
 import type { PageAnswer } from '@/contract/bench';
 import type { Matched, ToFrame } from '@/contract/frame';
 import {
@@ -15,7 +15,7 @@ import {
   type Sheet,
   type SheetChange,
 } from '@/core/inspect';
-import { api, LayerTag } from '@/ui/shared';
+import { call, LayerTag } from '@/ui/shared';
 import { useUnsaved } from './useUnsaved';
 
 interface Props {
@@ -43,7 +43,7 @@ export function Styles(props: Props) {
   const files = useQueries({
     queries: paths.map(({ path }) => ({
       queryKey: ['sheet', draft, path],
-      queryFn: () => api<FileAnswer>('GET', `/api/drafts/${draft}/file?${new URLSearchParams({ path })}`),
+      queryFn: () => call(fileEndpoints.open, { draft, path }),
     })),
   });
   const kept = useUnsaved(draft);

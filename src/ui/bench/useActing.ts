@@ -1,11 +1,11 @@
 'use client';
 import { App } from 'antd';
 import { useCallback, useState, type RefObject } from 'react';
-import type { ChangeRequest, SurveyLine } from '@/contract/bench';
-import type { SaveAnswer } from '@/contract/files';
+import { benchEndpoints, type ChangeRequest, type SurveyLine } from '@/contract/bench';
+import { fileEndpoints, type SaveAnswer } from '@/contract/files';
 import { type Level, drawsBetween, type Outcome } from '@/core/inspect';
 import { writeAt } from '@/core/editing';
-import { api, messageOf, readLines } from '@/ui/shared';
+import { call, messageOf, callForLines } from '@/ui/shared';
 import type { ReachRow } from './InReach';
 import type { EditorHandle } from '@/ui/source';
 import { dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
@@ -114,7 +114,7 @@ export function useActing(given: Given) {
         asking.abort();
       };
       const heard = ({ survey }: SurveyLine) => stopAt(survey.examples);
-      await readLines(`/api/drafts/${draft}/survey`, ask, heard, asking.signal);
+      await callForLines(benchEndpoints.survey, { draft }, ask, heard, asking.signal);
     } catch (error) {
       if (!asking.signal.aborted) void message.error(messageOf(error));
     }
@@ -141,7 +141,7 @@ export function useActing(given: Given) {
       if (!kept) continue;
       try {
         const sent = { path, text: kept.text, expected: kept.from, together };
-        const { problems } = await api<SaveAnswer>('PUT', `/api/drafts/${draft}/file`, sent);
+        const { problems } = await call(fileEndpoints.save, { draft }, sent);
         dropUnsaved(draft, path);
         onSaved(path, problems);
       } catch (error) {

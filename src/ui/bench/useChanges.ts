@@ -1,7 +1,7 @@
 'use client';
 import { useCallback, useState } from 'react';
-import type { ChangeAnswer, ChangeRequest } from '@/contract/bench';
-import { api, messageOf } from '@/ui/shared';
+import { benchEndpoints, type ChangeRequest } from '@/contract/bench';
+import { call, messageOf } from '@/ui/shared';
 import { keepUnsaved } from './unsaved';
 
 interface Asked {
@@ -24,12 +24,16 @@ export function useChanges({ draft, into, unsaved, onChanged }: Asked) {
   const change = useCallback(
     async (target: ChangeRequest['target'], action: ChangeRequest['action']) => {
       try {
-        const answer = await api<ChangeAnswer>('POST', `/api/drafts/${draft}/change`, {
-          target,
-          action,
-          into,
-          unsaved: unsaved(),
-        });
+        const answer = await call(
+          benchEndpoints.change,
+          { draft },
+          {
+            target,
+            action,
+            into,
+            unsaved: unsaved(),
+          },
+        );
         const at = new Date().toISOString();
         for (const { path, text, from } of answer.changes) keepUnsaved(draft, path, { text, from, at, made: true });
         const [first] = answer.changes;

@@ -1,8 +1,8 @@
 'use client';
 import { startTransition, useCallback, useEffect, useRef, useState } from 'react';
-import type { FileAnswer, SaveAnswer } from '@/contract/files';
+import { fileEndpoints, type FileAnswer } from '@/contract/files';
 import type { ProblemItem } from '@/contract/shared';
-import { api, ApiError, messageOf } from '@/ui/shared';
+import { call, ApiError, messageOf } from '@/ui/shared';
 import { dropUnsaved, keepUnsaved, readUnsaved } from './unsaved';
 
 /** A file as it is now, when it changed under the text here. */
@@ -79,8 +79,7 @@ export function useFile(
     if (!path) return;
     setFailure(null);
     try {
-      const query = new URLSearchParams({ path, ...(layer === null ? {} : { layer }) });
-      const saved = await api<FileAnswer>('GET', `/api/drafts/${draft}/file?${query}`);
+      const saved = await call(fileEndpoints.open, { draft, path, layer: layer ?? undefined });
       // A file below is only looked at: what the shop has, or has begun, is another text.
       const below = layer !== null;
       const unsaved = below ? null : readUnsaved(draft, path);
@@ -137,7 +136,7 @@ export function useFile(
     if (!now || now.saving || now.conflict || now.layer !== null) return;
     let fresh: FileAnswer | null = null;
     try {
-      fresh = await api<FileAnswer>('GET', `/api/drafts/${draft}/file?${new URLSearchParams({ path: now.path })}`);
+      fresh = await call(fileEndpoints.open, { draft, path: now.path });
     } catch (error) {
       if (!(error instanceof ApiError) || error.status !== 404) return;
     }
@@ -219,12 +218,16 @@ export function useFile(
           hash,
           layer: own,
           problems,
-        } = await api<SaveAnswer>('PUT', `/api/drafts/${draft}/file`, {
-          path: now.path,
-          text,
-          expected,
-          together,
-        });
+        } = await call(
+          fileEndpoints.save,
+          { draft },
+          {
+            path: now.path,
+            text,
+            expected,
+            together,
+          },
+        );
         const after = latest.current;
         if (after?.path !== now.path) return;
         const saved = { ...after.saved, text, hash, layer: own, problems };
@@ -310,7 +313,7 @@ export function useFile(
     const now = latest.current;
     if (!now?.saved.hash) return;
     try {
-      await api('DELETE', `/api/drafts/${draft}/file`, { path: now.path, expected: now.saved.hash });
+      await call(fileEndpoints.revert, { draft }, { path: now.path, expected: now.saved.hash });
       dropUnsaved(draft, now.path);
       channel?.postMessage({ draft, path: now.path });
       latest.current = { ...now, text: now.saved.text };

@@ -1,9 +1,9 @@
 'use client';
 import { App } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
-import type { FileAnswer, RenameFileAnswer } from '@/contract/files';
+import { fileEndpoints } from '@/contract/files';
 import { withEdits, type Use } from '@/core/editing';
-import { api, messageOf } from '@/ui/shared';
+import { call, messageOf } from '@/ui/shared';
 import { languageAid, type Found, type EditorHandle, type AskLanguage } from '@/ui/source';
 import { dropUnsaved, readUnsaved } from './unsaved';
 import type { OpenFile } from './useFile';
@@ -78,7 +78,7 @@ export function useNaming(given: Given) {
   const textOf = async (of: string): Promise<string> => {
     const typed = unsaved().find((one) => one.path === of);
     if (typed) return typed.text;
-    return (await api<FileAnswer>('GET', `/api/drafts/${draft}/file?${new URLSearchParams({ path: of })}`)).text;
+    return (await call(fileEndpoints.open, { draft, path: of })).text;
   };
 
   /** Renames it everywhere. A template's name is its file's: then all of it is saved together. */
@@ -92,7 +92,7 @@ export function useNaming(given: Given) {
         };
         const open = unsaved().map((one) => ({ ...one, expected: seen(one.path) }));
         const asked = { path, to, expected: seen(path), unsaved: open };
-        const { paths } = await api<RenameFileAnswer>('POST', `/api/drafts/${draft}/rename`, asked);
+        const { paths } = await call(fileEndpoints.rename, { draft }, asked);
         for (const one of paths) dropUnsaved(draft, one);
         onSaved();
         onOpen(to);

@@ -1,6 +1,6 @@
 'use client';
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { ViewAnswer } from '@/contract/bench';
+import { benchEndpoints, type ViewAnswer } from '@/contract/bench';
 import type { Pointed, ToFrame } from '@/contract/frame';
 import {
   levelsOf,
@@ -18,7 +18,7 @@ import {
   type Spot,
   type Step,
 } from '@/core/inspect';
-import { api } from '@/ui/shared';
+import { call } from '@/ui/shared';
 import { allUnsaved } from './unsaved';
 import { layerOfText, type OpenFile } from './useFile';
 
@@ -77,7 +77,7 @@ export function useSpot({ draft, origin, answer, file, topmost, post, showAt, sh
       let found = pieces.current.get(of);
       if (!found) {
         const given = { view: of, address: '/', try: null, origin, unsaved: allUnsaved(draft), shown: null };
-        found = (await api<ViewAnswer>('POST', `/api/drafts/${draft}/view`, given)).table;
+        found = (await call(benchEndpoints.view, { draft }, given)).table;
         pieces.current.set(of, found);
       }
       return found;

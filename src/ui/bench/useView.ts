@@ -1,7 +1,7 @@
 'use client';
 import { startTransition, useCallback, useEffect, useRef, useState } from 'react';
-import type { ViewAnswer } from '@/contract/bench';
-import { api, ApiError, messageOf } from '@/ui/shared';
+import { benchEndpoints, type ViewAnswer } from '@/contract/bench';
+import { call, ApiError, messageOf } from '@/ui/shared';
 
 interface Asked {
   draft: string;
@@ -77,16 +77,20 @@ export function useView(
       const { asked: to, unsaved: texts } = now.current;
       const frame = framed.current?.address === to.address ? framed.current : null;
       try {
-        const answer = await api<ViewAnswer>('POST', `/api/drafts/${to.draft}/view`, {
-          view: frame?.view ?? null,
-          address: to.address,
-          try: to.tried,
-          on: to.on,
-          origin: to.origin,
-          unsaved: texts(),
-          open: to.open,
-          shown: frame?.shown ?? null,
-        });
+        const answer = await call(
+          benchEndpoints.view,
+          { draft: to.draft },
+          {
+            view: frame?.view ?? null,
+            address: to.address,
+            try: to.tried,
+            on: to.on,
+            origin: to.origin,
+            unsaved: texts(),
+            open: to.open,
+            shown: frame?.shown ?? null,
+          },
+        );
         took.current = performance.now() - began.current;
         const current = now.current.asked;
         if (

@@ -2,8 +2,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Checkbox } from 'antd';
 import { useState } from 'react';
-import type { BringAnswer, CompareAnswer } from '@/contract/drafts';
-import { api, messageOf } from '@/ui/shared';
+import { draftEndpoints, type CompareAnswer } from '@/contract/drafts';
+import { call, messageOf } from '@/ui/shared';
 import { Difference } from '@/ui/source';
 
 const says = { taken: 'taken over', merged: 'merged', conflict: 'changed on both sides' };
@@ -25,13 +25,12 @@ export function BringIn({ draft, from, name, below }: Props) {
   const [theirs, setTheirs] = useState<string[]>([]);
   const plan = useQuery({
     queryKey: ['bring', draft, from],
-    queryFn: () => api<BringAnswer>('GET', `/api/drafts/${draft}/bring?${new URLSearchParams({ from })}`),
+    queryFn: () => call(draftEndpoints.planBring, { draft, from }),
   });
   const files = plan.data?.files ?? [];
   const going = files.filter(({ path, outcome }) => outcome !== 'conflict' || theirs.includes(path));
   const bring = useMutation({
-    mutationFn: () =>
-      api<BringAnswer>('POST', `/api/drafts/${draft}/bring`, { from, paths: going.map(({ path }) => path) }),
+    mutationFn: () => call(draftEndpoints.bring, { draft }, { from, paths: going.map(({ path }) => path) }),
     onSuccess: () => {
       void message.success(`${going.length} ${going.length === 1 ? 'file' : 'files'} came in, as one change`);
       setTheirs([]);

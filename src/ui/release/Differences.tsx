@@ -2,9 +2,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Select, Skeleton } from 'antd';
 import { useState } from 'react';
-import type { CompareAnswer, DraftItem } from '@/contract/drafts';
+import { draftEndpoints, type DraftItem } from '@/contract/drafts';
 import type { ReleasesAnswer } from '@/contract/releases';
-import { api, messageOf } from '@/ui/shared';
+import { callForLines, call, messageOf } from '@/ui/shared';
 import { Difference } from '@/ui/source';
 import { BringIn } from './BringIn';
 import { DifferingPages } from './DifferingPages';
@@ -27,7 +27,7 @@ export function Differences({ draft, a, b, drafts, releases, onCompare }: Props)
   const [open, setOpen] = useState<string | null>(null);
   const compared = useQuery({
     queryKey: ['compare', a, b],
-    queryFn: () => api<CompareAnswer>('GET', `/api/compare?${new URLSearchParams({ a, b })}`),
+    queryFn: () => call(draftEndpoints.compare, { a, b }),
     enabled: a !== b,
   });
   const states = [
@@ -116,7 +116,11 @@ export function Differences({ draft, a, b, drafts, releases, onCompare }: Props)
               </ul>
             </>
           )}
-          <DifferingPages from={`/api/compare/pages?${new URLSearchParams({ a, b })}`} a={a} b={b} />
+          <DifferingPages
+            find={(heard, signal) => callForLines(draftEndpoints.comparePages, { a, b }, undefined, heard, signal)}
+            a={a}
+            b={b}
+          />
         </>
       )}
       {a === 'live' && b === here && <Publish draft={draft} looked={found ?? null} nothing={nothing ?? true} />}

@@ -2,28 +2,21 @@
 import { Alert, Button, Progress } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { stateBase } from '@/contract/addresses';
-import type { DifferingPage } from '@/contract/drafts';
-import { useAddresses, messageOf, readLines } from '@/ui/shared';
-
-interface Step {
-  pages: DifferingPage[];
-  looked: number;
-  of: number;
-  done: boolean;
-}
+import type { DifferingStep } from '@/contract/shared';
+import { useAddresses, messageOf } from '@/ui/shared';
 
 interface Props {
-  /** Where they are asked for. */
-  from: string;
+  /** Finds them, a step at a time. */
+  find: (heard: (step: DifferingStep) => void, signal: AbortSignal) => Promise<void>;
   /** Names of the two states; null: its pages cannot be looked at yet. */
   a: string;
   b: string | null;
 }
 
 /** The pages of the shop that come out different, found by making each of them in both states. */
-export function DifferingPages({ from, a, b }: Props) {
+export function DifferingPages({ find, a, b }: Props) {
   const addresses = useAddresses();
-  const [step, setStep] = useState<Step | null>(null);
+  const [step, setStep] = useState<DifferingStep | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const asking = useRef<AbortController | null>(null);
   useEffect(() => () => asking.current?.abort(), []);
@@ -32,9 +25,7 @@ export function DifferingPages({ from, a, b }: Props) {
     const mine = (asking.current = new AbortController());
     setFailure(null);
     setStep({ pages: [], looked: 0, of: 0, done: false });
-    readLines<Step>(from, undefined, setStep, mine.signal).catch(
-      (error: unknown) => !mine.signal.aborted && setFailure(messageOf(error)),
-    );
+    find(setStep, mine.signal).catch((error: unknown) => !mine.signal.aborted && setFailure(messageOf(error)));
   };
   const stop = () => {
     asking.current?.abort();

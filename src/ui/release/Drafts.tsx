@@ -3,8 +3,8 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Input, Modal, Skeleton } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { DraftItem, DraftsAnswer } from '@/contract/drafts';
-import { api, messageOf, setAuthorName, useAuthor, When } from '@/ui/shared';
+import { draftEndpoints, type DraftItem, type DraftsAnswer } from '@/contract/drafts';
+import { call, messageOf, setAuthorName, useAuthor, When } from '@/ui/shared';
 
 interface Props {
   draft: string;
@@ -21,11 +21,11 @@ export function Drafts({ draft, drafts, onCompare }: Props) {
   const [naming, setNaming] = useState<{ of: DraftItem; how: 'copy' | 'rename' } | null>(null);
   const open = (slug: string) => router.push(`/release?draft=${slug}`);
   const restore = useMutation({
-    mutationFn: (slug: string) => api('POST', `/api/drafts/${slug}/back`),
+    mutationFn: (slug: string) => call(draftEndpoints.putBack, { removed: slug }),
     onSuccess: () => void queries.invalidateQueries(),
   });
   const remove = useMutation({
-    mutationFn: (one: DraftItem) => api('DELETE', `/api/drafts/${one.slug}`),
+    mutationFn: (one: DraftItem) => call(draftEndpoints.remove, { draft: one.slug }),
     onSuccess: (_, one) => {
       const close = message.open({
         type: 'success',
@@ -152,8 +152,8 @@ function NameDialog({ of, how, onClose, onMade }: NameProps) {
   const work = useMutation({
     mutationFn: () =>
       how === 'copy'
-        ? api<{ slug: string }>('POST', '/api/drafts', { from: `draft/${of.slug}`, name, note })
-        : api<{ slug: string }>('PUT', `/api/drafts/${of.slug}`, { name, note }),
+        ? call(draftEndpoints.copy, { draft: undefined }, { from: `draft/${of.slug}`, name, note })
+        : call(draftEndpoints.rename, { draft: of.slug }, { name, note }),
     onSuccess: ({ slug }) => {
       void queries.invalidateQueries();
       onClose();

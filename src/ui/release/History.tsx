@@ -2,8 +2,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Input, Skeleton } from 'antd';
 import { useState } from 'react';
-import type { ChangeItem } from '@/contract/history';
-import { api, messageOf, When } from '@/ui/shared';
+import { historyEndpoints, type ChangeItem } from '@/contract/history';
+import { call, messageOf, When } from '@/ui/shared';
 import { Difference } from '@/ui/source';
 
 /** What was done in a draft, the latest first: each change with its files, to be read, named, and undone as one. */
@@ -14,10 +14,10 @@ export function History({ draft }: { draft: string }) {
   const [naming, setNaming] = useState<{ id: number; title: string } | null>(null);
   const history = useQuery({
     queryKey: ['history', draft],
-    queryFn: () => api<ChangeItem[]>('GET', `/api/drafts/${draft}/history`),
+    queryFn: () => call(historyEndpoints.list, { draft }),
   });
   const back = useMutation({
-    mutationFn: ({ id }: ChangeItem) => api('DELETE', `/api/drafts/${draft}/history/${id}`),
+    mutationFn: ({ id }: ChangeItem) => call(historyEndpoints.undo, { draft, change: id }),
     onSuccess: (_, { title }) => {
       void message.success(`Undone: ${title}`);
       void queries.invalidateQueries();
@@ -25,7 +25,7 @@ export function History({ draft }: { draft: string }) {
   });
   const rename = useMutation({
     mutationFn: ({ id, title }: { id: number; title: string }) =>
-      api('PUT', `/api/drafts/${draft}/history/${id}`, { title }),
+      call(historyEndpoints.rename, { draft, change: id }, { title }),
     onSuccess: () => {
       setNaming(null);
       void queries.invalidateQueries({ queryKey: ['history'] });

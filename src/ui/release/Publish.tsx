@@ -3,10 +3,10 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Input } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
-import type { ProblemsAnswer } from '@/contract/alternates';
-import type { ChangesAnswer, CompareAnswer } from '@/contract/drafts';
+import { alternateEndpoints } from '@/contract/alternates';
+import { draftEndpoints, type CompareAnswer } from '@/contract/drafts';
 import { AssignmentProblems } from '@/ui/alternates';
-import { api, messageOf } from '@/ui/shared';
+import { call, messageOf } from '@/ui/shared';
 
 interface Props {
   draft: string;
@@ -22,16 +22,17 @@ export function Publish({ draft, looked, nothing }: Props) {
   const [note, setNote] = useState('');
   const checks = useQuery({
     queryKey: ['changes', draft],
-    queryFn: () => api<ChangesAnswer>('GET', `/api/drafts/${draft}/changes`),
+    queryFn: () => call(draftEndpoints.changes, { draft }),
   });
   const assignments = useQuery({
     queryKey: ['assignment-problems', draft],
-    queryFn: () => api<ProblemsAnswer>('GET', `/api/drafts/${draft}/alternates/problems`),
+    queryFn: () => call(alternateEndpoints.problems, { draft }),
   });
   const publish = useMutation({
     mutationFn: () => {
-      const { revision, turn } = looked ?? {};
-      return api<{ number: number }>('POST', `/api/drafts/${draft}/publish`, { note, revision, turn });
+      if (!looked) throw new Error('What would change is still being worked out.');
+      const { revision, turn } = looked;
+      return call(draftEndpoints.publish, { draft }, { note, revision, turn });
     },
     onSuccess: ({ number }) => {
       void message.success(`Release ${number} is live`);

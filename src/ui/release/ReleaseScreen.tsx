@@ -1,9 +1,9 @@
 'use client';
 import { useQuery } from '@tanstack/react-query';
 import { Tabs } from 'antd';
-import type { DraftsAnswer } from '@/contract/drafts';
-import type { ReleasesAnswer } from '@/contract/releases';
-import { api, usePlace } from '@/ui/shared';
+import { draftEndpoints } from '@/contract/drafts';
+import { releaseEndpoints } from '@/contract/releases';
+import { call, usePlace } from '@/ui/shared';
 import { Differences } from './Differences';
 import { Drafts } from './Drafts';
 import { History } from './History';
@@ -14,8 +14,11 @@ export function ReleaseScreen() {
   const { draft, get, go } = usePlace();
   const a = get('a') ?? 'live';
   const b = get('b') ?? `draft/${draft}`;
-  const drafts = useQuery({ queryKey: ['drafts'], queryFn: () => api<DraftsAnswer>('GET', '/api/drafts') });
-  const releases = useQuery({ queryKey: ['releases'], queryFn: () => api<ReleasesAnswer>('GET', '/api/releases') });
+  const drafts = useQuery({ queryKey: ['drafts'], queryFn: () => call(draftEndpoints.list, { draft: undefined }) });
+  const releases = useQuery({
+    queryKey: ['releases'],
+    queryFn: () => call(releaseEndpoints.list, { draft: undefined }),
+  });
   const compare = (from: string, to: string) =>
     go({ a: from === 'live' ? null : from, b: to === `draft/${draft}` ? null : to });
   return (

@@ -1,9 +1,9 @@
 'use client';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Skeleton } from 'antd';
-import type { ReleasesAnswer } from '@/contract/releases';
+import { releaseEndpoints, type ReleasesAnswer } from '@/contract/releases';
 import { releaseBase } from '@/contract/addresses';
-import { useAddresses, api, messageOf, When } from '@/ui/shared';
+import { useAddresses, call, messageOf, When } from '@/ui/shared';
 
 interface Props {
   releases: ReleasesAnswer | undefined;
@@ -15,8 +15,9 @@ export function Releases({ releases, onCompare }: Props) {
   const { message } = App.useApp();
   const queries = useQueryClient();
   const put = useMutation({
-    mutationFn: (number: number) => api('POST', `/api/releases/${number}/live`, { turn: releases?.turn }),
-    onSuccess: (_, number) => {
+    mutationFn: ({ number, turn }: { number: number; turn: number }) =>
+      call(releaseEndpoints.putLive, { number }, { turn }),
+    onSuccess: (_, { number }) => {
       void message.success(`Release ${number} is live again`);
       void queries.invalidateQueries();
     },
@@ -56,8 +57,8 @@ export function Releases({ releases, onCompare }: Props) {
                   </Button>
                   <Button
                     size="small"
-                    loading={put.isPending && put.variables === number}
-                    onClick={() => put.mutate(number)}
+                    loading={put.isPending && put.variables?.number === number}
+                    onClick={() => put.mutate({ number, turn: releases.turn })}
                   >
                     Put live again
                   </Button>

@@ -5,9 +5,9 @@ import { Button, Dropdown, Tooltip } from 'antd';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import type { ChangesAnswer, DraftsAnswer } from '@/contract/drafts';
-import type { ProblemsAnswer } from '@/contract/alternates';
-import { api } from './api';
+import { draftEndpoints } from '@/contract/drafts';
+import { alternateEndpoints } from '@/contract/alternates';
+import { call } from './api';
 import { usePlace } from './place';
 import { useMode } from './Providers';
 
@@ -32,10 +32,10 @@ export function Bar() {
   const router = useRouter();
   const { draft } = usePlace();
   const { mode, setMode } = useMode();
-  const drafts = useQuery({ queryKey: ['drafts'], queryFn: () => api<DraftsAnswer>('GET', '/api/drafts') });
+  const drafts = useQuery({ queryKey: ['drafts'], queryFn: () => call(draftEndpoints.list, { draft: undefined }) });
   const changes = useQuery({
     queryKey: ['changes', draft],
-    queryFn: () => api<ChangesAnswer>('GET', `/api/drafts/${draft}/changes`),
+    queryFn: () => call(draftEndpoints.changes, { draft }),
   });
   // The catalogue is gone through for these: not while the screen is coming up.
   const [settled, setSettled] = useState(false);
@@ -46,7 +46,7 @@ export function Bar() {
   const assignments = useQuery({
     enabled: settled,
     queryKey: ['assignment-problems', draft],
-    queryFn: () => api<ProblemsAnswer>('GET', `/api/drafts/${draft}/alternates/problems`),
+    queryFn: () => call(alternateEndpoints.problems, { draft }),
   });
   const name = drafts.data?.drafts.find((one) => one.slug === draft)?.name ?? draft;
   const problems = changes.data?.problems.filter((one) => one.severity !== 'note') ?? [];

@@ -1,10 +1,11 @@
 'use client';
+import { catalogueEndpoints } from '@/contract/catalogue';
 import { useQuery } from '@tanstack/react-query';
 import { Select } from 'antd';
 import type { DefaultOptionType } from 'antd/es/select';
 import { useEffect, useState } from 'react';
 import type { SubjectItem, SubjectKind } from '@/contract/shared';
-import { api } from './api';
+import { call } from './api';
 
 const says: Record<SubjectKind, string> = {
   home: 'home',
@@ -26,8 +27,7 @@ function useSubjects(words: string, kind?: SubjectKind) {
   }, [words]);
   const { data = [], isFetching } = useQuery({
     queryKey: ['subjects', asked, kind],
-    queryFn: () =>
-      api<SubjectItem[]>('GET', `/api/subjects?${new URLSearchParams({ q: asked, ...(kind ? { kind } : {}) })}`),
+    queryFn: () => call(catalogueEndpoints.subjects, { q: asked, ...(kind ? { kind } : {}) }),
     placeholderData: (before) => before,
   });
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);

@@ -1,6 +1,7 @@
+import { historyEndpoints } from '@/contract/history';
 import { useQueryClient } from '@tanstack/react-query';
 import { App, Button } from 'antd';
-import { api, messageOf } from './api';
+import { call, messageOf } from './api';
 
 /** How long what was done can be undone from where it is said, in seconds. */
 const shownSeconds = 8;
@@ -12,7 +13,7 @@ export function useDone(draft: string): (says: string, change: number | null) =>
   const undo = async (change: number) => {
     message.destroy();
     try {
-      await api('DELETE', `/api/drafts/${draft}/history/${change}`);
+      await call(historyEndpoints.undo, { draft, change });
     } catch (error) {
       void message.error(messageOf(error));
     }

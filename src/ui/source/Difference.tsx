@@ -1,9 +1,10 @@
 'use client';
+import { addressOf } from '@/contract/endpoint';
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Skeleton } from 'antd';
 import dynamic from 'next/dynamic';
-import type { ContentAnswer } from '@/contract/history';
-import { api, messageOf } from '@/ui/shared';
+import { historyEndpoints } from '@/contract/history';
+import { call, messageOf } from '@/ui/shared';
 
 /** The editor comes with the first difference of texts, not with the screen. */
 const Texts = dynamic(() => import('./DifferenceTexts').then((one) => one.DifferenceTexts), { ssr: false });
@@ -17,14 +18,13 @@ interface Props {
   beside?: [string, string];
 }
 
-const asked = (path: string, hash: string): string => `/api/content?${new URLSearchParams({ path, hash })}`;
 const picture = /\.(?:png|jpe?g|webp|gif|avif|svg)$/i;
 
 /** A content of a path by its hash; it never changes. */
 export function useContent(path: string, hash: string | null) {
   return useQuery({
     queryKey: ['content', path, hash],
-    queryFn: () => (hash === null ? null : api<ContentAnswer>('GET', asked(path, hash))),
+    queryFn: () => (hash === null ? null : call(historyEndpoints.content, { path, hash })),
     staleTime: Infinity,
   });
 }
@@ -67,7 +67,7 @@ function Pictures({ path, a, b }: { path: string; a: string | null; b: string | 
           </p>
         ) : (
           // eslint-disable-next-line @next/next/no-img-element -- bytes of a theme, by hash
-          <img key={at} src={`${asked(path, hash)}&raw=1`} alt={at ? 'After' : 'Before'} />
+          <img key={at} src={addressOf(historyEndpoints.bytes, { path, hash })} alt={at ? 'After' : 'Before'} />
         ),
       )}
     </div>

@@ -1,9 +1,9 @@
 'use client';
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { FactsAnswer } from '@/contract/catalogue';
+import { catalogueEndpoints } from '@/contract/catalogue';
 import type { ProblemItem } from '@/contract/shared';
-import type { ThemeAnswer } from '@/contract/bench';
-import { api } from '@/ui/shared';
+import { benchEndpoints } from '@/contract/bench';
+import { call } from '@/ui/shared';
 import type { Answers } from './language.worker';
 
 /** Asks the language's worker; a later answer of the same kind does not overtake. */
@@ -77,7 +77,7 @@ export function useLanguage({ draft, revision, paths, typed, unsaved }: Given) {
 
   useEffect(() => {
     let over = false;
-    api<ThemeAnswer>('GET', `/api/drafts/${draft}/theme`)
+    call(benchEndpoints.theme, { draft })
       .then((snapshot) => ask('load', snapshot))
       .then(() => !over && setReady((one) => one + 1))
       .catch(() => {
@@ -98,7 +98,7 @@ export function useLanguage({ draft, revision, paths, typed, unsaved }: Given) {
       if (over) return;
       startTransition(() => setChecked((before) => ({ paths: key, problems, at: (before?.at ?? 0) + 1 })));
       if (!wanted.length || !again) return;
-      const facts = await api<FactsAnswer>('POST', `/api/drafts/${draft}/fact`, { fields: wanted.slice(0, 200) });
+      const facts = await call(catalogueEndpoints.emptiness, { draft }, { fields: wanted.slice(0, 200) });
       await ask('learn', { fields: wanted.slice(0, 200), facts });
       if (!over) await check(false);
     };

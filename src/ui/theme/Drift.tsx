@@ -2,8 +2,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Modal } from 'antd';
 import dynamic from 'next/dynamic';
-import type { DriftAnswer } from '@/contract/layers';
-import { api, messageOf } from '@/ui/shared';
+import { layerEndpoints } from '@/contract/layers';
+import { call, messageOf } from '@/ui/shared';
 
 const MergeDialog = dynamic(() => import('@/ui/source').then((one) => one.MergeDialog), { ssr: false });
 
@@ -13,16 +13,20 @@ export function Drift({ draft, path, onClose }: { draft: string; path: string; o
   const queries = useQueryClient();
   const drift = useQuery({
     queryKey: ['drift', draft, path],
-    queryFn: () => api<DriftAnswer>('GET', `/api/drafts/${draft}/drift?${new URLSearchParams({ path })}`),
+    queryFn: () => call(layerEndpoints.drift, { draft, path }),
   });
   const settle = useMutation({
     mutationFn: (text: string) =>
-      api('PUT', `/api/drafts/${draft}/drift`, {
-        path,
-        text,
-        expected: drift.data?.hash ?? '',
-        below: drift.data?.belowHash ?? '',
-      }),
+      call(
+        layerEndpoints.settle,
+        { draft },
+        {
+          path,
+          text,
+          expected: drift.data?.hash ?? '',
+          below: drift.data?.belowHash ?? '',
+        },
+      ),
     onSuccess: () => {
       void message.success(`${path} holds both now`);
       void queries.invalidateQueries();

@@ -5,11 +5,11 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { ChangesAnswer } from '@/contract/drafts';
 import type { LayerItem } from '@/contract/shared';
-import type { ChangeItem, VersionOfFile } from '@/contract/history';
-import type { DriftAnswer, LayersAnswer } from '@/contract/layers';
-import type { RenameFileAnswer } from '@/contract/files';
+import { historyEndpoints, type ChangeItem } from '@/contract/history';
+import { layerEndpoints, type DriftAnswer, type LayersAnswer } from '@/contract/layers';
+import { fileEndpoints } from '@/contract/files';
 import { applyFix } from '@/core/language';
-import { api, messageOf, LayerTag, When } from '@/ui/shared';
+import { call, messageOf, LayerTag, When } from '@/ui/shared';
 import { Difference } from '@/ui/source';
 import { Drift } from './Drift';
 import { cellOf } from './FileTable';
@@ -45,11 +45,11 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
   const [settling, setSettling] = useState(false);
   const history = useQuery({
     queryKey: ['history', 'file', path],
-    queryFn: () => api<ChangeItem[]>('GET', `/api/drafts/${draft}/history?${new URLSearchParams({ path })}`),
+    queryFn: () => call(historyEndpoints.list, { draft, path }),
   });
   const elsewhere = useQuery({
     queryKey: ['versions', path],
-    queryFn: () => api<VersionOfFile[]>('GET', `/api/content/versions?${new URLSearchParams({ path })}`),
+    queryFn: () => call(historyEndpoints.versions, { path }),
   });
   const done = (said: string) => {
     void message.success(said);
@@ -57,10 +57,14 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
   };
   const remove = useMutation({
     mutationFn: () =>
-      api('PUT', `/api/drafts/${draft}/files`, {
-        title: `${path} removed`,
-        files: [{ path, text: null, expected: own }],
-      }),
+      call(
+        fileEndpoints.saveAll,
+        { draft },
+        {
+          title: `${path} removed`,
+          files: [{ path, text: null, expected: own }],
+        },
+      ),
     onSuccess: () => {
       done(
         below
@@ -71,8 +75,7 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
     },
   });
   const rename = useMutation({
-    mutationFn: (to: string) =>
-      api<RenameFileAnswer>('POST', `/api/drafts/${draft}/rename`, { path, to, expected: own }),
+    mutationFn: (to: string) => call(fileEndpoints.rename, { draft }, { path, to, expected: own }),
     onSuccess: ({ paths }, to) => {
       const others = paths.filter((one) => one !== path && one !== to);
       done(`It is ${to} now${others.length ? `, and so it is called in ${others.join(', ')}` : ''}.`);
@@ -80,7 +83,7 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
     },
   });
   const restore = useMutation({
-    mutationFn: (hash: string) => api('POST', `/api/drafts/${draft}/restore`, { path, hash, expected: own }),
+    mutationFn: (hash: string) => call(historyEndpoints.restore, { draft }, { path, hash, expected: own }),
     onSuccess: () => done('That version is the shop’s own again'),
   });
   const versions: Version[] = [
@@ -229,16 +232,20 @@ function LostPlaces({ draft, path }: { draft: string; path: string }) {
   const queries = useQueryClient();
   const drift = useQuery({
     queryKey: ['drift', draft, path],
-    queryFn: () => api<DriftAnswer>('GET', `/api/drafts/${draft}/drift?${new URLSearchParams({ path })}`),
+    queryFn: () => call(layerEndpoints.drift, { draft, path }),
   });
   const write = useMutation({
     mutationFn: ({ edits }: NonNullable<DriftAnswer['lost'][number]['fix']>) => {
       const { own = '', hash = '' } = drift.data ?? {};
-      return api('PUT', `/api/drafts/${draft}/file`, {
-        path,
-        text: applyFix(own, { title: '', edits }),
-        expected: hash,
-      });
+      return call(
+        fileEndpoints.save,
+        { draft },
+        {
+          path,
+          text: applyFix(own, { title: '', edits }),
+          expected: hash,
+        },
+      );
     },
     onSuccess: () => {
       void message.success('It finds its place again');

@@ -3,10 +3,10 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Alert, Input, Modal, Radio } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { FileAnswer } from '@/contract/files';
+import { fileEndpoints } from '@/contract/files';
 import type { LayerItem } from '@/contract/shared';
 import type { LayersAnswer } from '@/contract/layers';
-import { api, messageOf } from '@/ui/shared';
+import { call, messageOf } from '@/ui/shared';
 
 interface Props {
   draft: string;
@@ -51,16 +51,11 @@ export function NewFile({ draft, folder, table, onClose }: Props) {
     mutationFn: async () => {
       const text =
         start === 'copy' && whole
-          ? (
-              await api<FileAnswer>(
-                'GET',
-                `/api/drafts/${draft}/file?${new URLSearchParams({ path, layer: whole.name })}`,
-              )
-            ).text
+          ? (await call(fileEndpoints.open, { draft, path, layer: whole.name })).text
           : start === 'changes'
             ? '<amend>\n</amend>\n'
             : firstText(path);
-      return api('PUT', `/api/drafts/${draft}/file`, { path, text, expected: null });
+      return call(fileEndpoints.save, { draft }, { path, text, expected: null });
     },
     onSuccess: () => {
       void queries.invalidateQueries();

@@ -1,10 +1,12 @@
 'use client';
+import { addressOf } from '@/contract/endpoint';
+import { fileEndpoints } from '@/contract/files';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button } from 'antd';
 import Link from 'next/link';
 import { useRef, useState } from 'react';
-import type { LayersAnswer, VersionItem } from '@/contract/layers';
-import { api, messageOf, LayerTag } from '@/ui/shared';
+import { layerEndpoints, type LayersAnswer, type VersionItem } from '@/contract/layers';
+import { call, messageOf, LayerTag } from '@/ui/shared';
 import { UpdateDialog } from './UpdateDialog';
 import { useBringVersion } from './useBringVersion';
 
@@ -15,10 +17,10 @@ export function Stack({ draft, table }: { draft: string; table: LayersAnswer }) 
   const [updating, setUpdating] = useState<VersionItem | null>(null);
   const versionFile = useRef<HTMLInputElement>(null);
   const themeFile = useRef<HTMLInputElement>(null);
-  const versions = useQuery({ queryKey: ['versions'], queryFn: () => api<VersionItem[]>('GET', '/api/versions') });
+  const versions = useQuery({ queryKey: ['versions'], queryFn: () => call(layerEndpoints.versions, {}) });
   const version = useBringVersion(setUpdating);
   const take = useMutation({
-    mutationFn: (zip: File) => api<{ changed: number }>('PUT', `/api/drafts/${draft}/zip`, zip),
+    mutationFn: (zip: File) => call(fileEndpoints.replaceAll, { draft }, zip),
     onSuccess: ({ changed }) => {
       void message.success(changed ? `${changed} files came in, as one change` : 'The ZIP holds what is here already');
       void queries.invalidateQueries();
@@ -55,7 +57,7 @@ export function Stack({ draft, table }: { draft: string; table: LayersAnswer }) 
               </div>
               <a
                 className="quiet-link"
-                href={`/api/drafts/${draft}/zip${layer.kind === 'shop' ? '' : `?${new URLSearchParams({ layer: layer.name })}`}`}
+                href={addressOf(fileEndpoints.zip, { draft, layer: layer.kind === 'shop' ? undefined : layer.name })}
                 download
               >
                 Out as ZIP

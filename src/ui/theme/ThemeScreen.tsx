@@ -2,9 +2,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Input, Segmented, Select, Skeleton } from 'antd';
 import { useMemo, useRef, useState, type DragEvent } from 'react';
-import type { ChangesAnswer } from '@/contract/drafts';
-import type { LayersAnswer, VersionItem } from '@/contract/layers';
-import { api, messageOf, usePlace } from '@/ui/shared';
+import { draftEndpoints, type ChangesAnswer } from '@/contract/drafts';
+import { layerEndpoints, type LayersAnswer, type VersionItem } from '@/contract/layers';
+import { call, messageOf, usePlace } from '@/ui/shared';
 import { FilePanel } from './FilePanel';
 import { FileTable } from './FileTable';
 import { NewFile } from './NewFile';
@@ -40,11 +40,11 @@ export function ThemeScreen() {
   const chosen = get('file');
   const table = useQuery({
     queryKey: ['layers', draft],
-    queryFn: () => api<LayersAnswer>('GET', `/api/drafts/${draft}/layers`),
+    queryFn: () => call(layerEndpoints.all, { draft }),
   });
   const checked = useQuery({
     queryKey: ['changes', draft],
-    queryFn: () => api<ChangesAnswer>('GET', `/api/drafts/${draft}/changes`),
+    queryFn: () => call(draftEndpoints.changes, { draft }),
   });
   const problems = useMemo(() => {
     const byFile = new Map<string, ChangesAnswer['problems']>();

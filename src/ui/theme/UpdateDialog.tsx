@@ -2,9 +2,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Modal, Skeleton } from 'antd';
 import { useRouter } from 'next/navigation';
-import type { UpdateAnswer, VersionItem } from '@/contract/layers';
+import { layerEndpoints, type UpdateAnswer, type VersionItem } from '@/contract/layers';
 import { DifferingPages } from '@/ui/release';
-import { api, messageOf } from '@/ui/shared';
+import { callForLines, call, messageOf } from '@/ui/shared';
 
 type Outcome = UpdateAnswer['touched'][number]['outcome'];
 
@@ -34,10 +34,10 @@ export function UpdateDialog({ draft, to, onClose }: { draft: string; to: Versio
   const queries = useQueryClient();
   const plan = useQuery({
     queryKey: ['update', draft, to.id],
-    queryFn: () => api<UpdateAnswer>('GET', `/api/drafts/${draft}/update?to=${to.id}`),
+    queryFn: () => call(layerEndpoints.planUpdate, { draft, to: to.id }),
   });
   const make = useMutation({
-    mutationFn: () => api<{ slug: string }>('POST', `/api/drafts/${draft}/update`, { to: to.id }),
+    mutationFn: () => call(layerEndpoints.update, { draft }, { to: to.id }),
     onSuccess: ({ slug }) => {
       void queries.invalidateQueries();
       onClose();
@@ -98,7 +98,13 @@ export function UpdateDialog({ draft, to, onClose }: { draft: string; to: Versio
               ))}
             </ul>
           </details>
-          <DifferingPages from={`/api/drafts/${draft}/update/pages?to=${to.id}`} a={`draft/${draft}`} b={null} />
+          <DifferingPages
+            find={(heard, signal) =>
+              callForLines(layerEndpoints.updatedPages, { draft, to: to.id }, undefined, heard, signal)
+            }
+            a={`draft/${draft}`}
+            b={null}
+          />
           <p className="quiet">The draft you are in and what is live stay as they are.</p>
         </>
       )}

@@ -2,8 +2,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Button, Modal } from 'antd';
 import { useState, type ReactNode } from 'react';
-import type { VersionItem } from '@/contract/layers';
-import { api, ApiError } from '@/ui/shared';
+import { layerEndpoints, type VersionItem } from '@/contract/layers';
+import { call, ApiError } from '@/ui/shared';
 
 interface Brought {
   zip: File;
@@ -21,8 +21,7 @@ export function useBringVersion(onBrought: (version: VersionItem) => void): {
   const queries = useQueryClient();
   const [unknown, setUnknown] = useState<{ zip: File; why: string } | null>(null);
   const work = useMutation({
-    mutationFn: ({ zip, kind }: Brought) =>
-      api<VersionItem>('POST', `/api/versions${kind ? `?kind=${kind}` : ''}`, zip),
+    mutationFn: ({ zip, kind }: Brought) => call(layerEndpoints.addVersion, { kind }, zip),
     onError: (error, { zip }) => {
       if (error instanceof ApiError && error.body.code === 'kind') setUnknown({ zip, why: error.message });
     },

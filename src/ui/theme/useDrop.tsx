@@ -2,8 +2,8 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Button, Modal } from 'antd';
 import { useState, type ReactNode } from 'react';
 import type { Refusal } from '@/contract/shared';
-import type { DropAnswer, OnTaken } from '@/contract/files';
-import { api, ApiError, useDone } from '@/ui/shared';
+import { fileEndpoints, type OnTaken } from '@/contract/files';
+import { call, ApiError, useDone } from '@/ui/shared';
 
 interface Dropped {
   files: File[];
@@ -28,7 +28,7 @@ export function useDrop(
       form.set('folder', folder);
       form.set('taken', taken);
       for (const file of files) form.append('file', file);
-      return api<DropAnswer>('POST', `/api/drafts/${draft}/drop`, form);
+      return call(fileEndpoints.drop, { draft }, form);
     },
     onError: (error, dropped) => {
       if (error instanceof ApiError && error.body.there) setAsked({ ...dropped, there: error.body.there });

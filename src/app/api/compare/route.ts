@@ -1,13 +1,7 @@
-import { stateName } from '@/contract/shared';
-import { byContract, refusing } from '@/server/http';
-import { sendFromThread, shop, stateOf } from '@/server/shop';
+import { draftEndpoints } from '@/contract/drafts';
 import { draftJobs } from '@/server/drafts';
+import { sendFromThread, serve, stateOf } from '@/server/shop';
 
-/** What differs from state `a` to state `b`. */
-export function GET(request: Request): Promise<Response> {
-  return refusing(async () => {
-    const query = new URL(request.url).searchParams;
-    const [a, b] = ['a', 'b'].map((name) => stateOf(shop(), byContract(query.get(name), stateName)));
-    return sendFromThread(shop(), draftJobs.compare, a as NonNullable<typeof a>, b as NonNullable<typeof b>);
-  });
-}
+export const GET = serve(draftEndpoints.compare, ({ shop, query: { a, b } }) =>
+  sendFromThread(shop, draftJobs.compare, stateOf(shop, a), stateOf(shop, b)),
+);

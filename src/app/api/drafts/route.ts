@@ -1,13 +1,8 @@
-import { copyRequest } from '@/contract/drafts';
-import { authorOf, answer, bodyOf } from '@/server/http';
-import { shop, copyState, draftItems } from '@/server/shop';
+import { draftEndpoints } from '@/contract/drafts';
+import { copyState, draftItems, serve } from '@/server/shop';
 
 export const dynamic = 'force-dynamic';
 
-export function GET(): Promise<Response> {
-  return answer(() => draftItems(shop()));
-}
+export const GET = serve(draftEndpoints.list, ({ shop }) => draftItems(shop));
 
-export function POST(request: Request): Promise<Response> {
-  return answer(async () => ({ slug: copyState(shop(), await bodyOf(request, copyRequest), authorOf(request)) }));
-}
+export const POST = serve(draftEndpoints.copy, ({ shop, body, by }) => ({ slug: copyState(shop, body, by) }));

@@ -1,8 +1,6 @@
-import { answer } from '@/server/http';
-import { shop, releaseItems } from '@/server/shop';
+import { releaseEndpoints } from '@/contract/releases';
+import { releaseItems, serve } from '@/server/shop';
 
 export const dynamic = 'force-dynamic';
 
-export function GET(): Promise<Response> {
-  return answer(() => releaseItems(shop()));
-}
+export const GET = serve(releaseEndpoints.list, ({ shop }) => releaseItems(shop));

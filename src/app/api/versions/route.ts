@@ -1,18 +1,12 @@
-import { z } from 'zod';
-import { answer, byContract, bytesOf } from '@/server/http';
-import { shop } from '@/server/shop';
-import { bounds, readZip, themeOf, addVersion, versionItems } from '@/server/drafts';
+import { layerEndpoints } from '@/contract/layers';
+import { addVersion, bounds, readZip, themeOf, versionItems } from '@/server/drafts';
+import { bytesOf } from '@/server/http';
+import { serve } from '@/server/shop';
 
 export const dynamic = 'force-dynamic';
 
-export function GET(): Promise<Response> {
-  return answer(() => versionItems(shop()));
-}
+export const GET = serve(layerEndpoints.versions, ({ shop }) => versionItems(shop));
 
-/** Brings in a version of a base or an add-on, as a ZIP; `kind` says what it is where it does not. No draft stands on it yet. */
-export function POST(request: Request): Promise<Response> {
-  return answer(async () => {
-    const kind = byContract(new URL(request.url).searchParams.get('kind'), z.enum(['base', 'add-on']).nullable());
-    return addVersion(shop(), themeOf(await readZip(await bytesOf(request, bounds.zip))), kind);
-  });
-}
+export const POST = serve(layerEndpoints.addVersion, async ({ request, shop, query }) =>
+  addVersion(shop, themeOf(await readZip(await bytesOf(request, bounds.zip))), query.kind),
+);

@@ -1,28 +1,14 @@
-import { renameDraftRequest } from '@/contract/drafts';
-import { draftOf } from '@/server/drafts';
-import { answer, bodyOf } from '@/server/http';
-import { shop, draftItem, removeDraft } from '@/server/shop';
+import { draftEndpoints } from '@/contract/drafts';
+import { draftItem, draftNow, removeDraft, serve } from '@/server/shop';
 
-interface Context {
-  params: Promise<{ draft: string }>;
-}
+export const GET = serve(draftEndpoints.one, ({ shop, draft }) => draftItem(shop, draft));
 
-export function GET(_: Request, { params }: Context): Promise<Response> {
-  return answer(async () => draftItem(shop(), draftOf(shop(), (await params).draft)));
-}
+export const PUT = serve(draftEndpoints.rename, ({ shop, draft, body }) => {
+  shop.themes.rename(draft.id, body.name, body.note);
+  return draftItem(shop, draftNow(shop, draft));
+});
 
-export function PUT(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
-    const { name, note } = await bodyOf(request, renameDraftRequest);
-    const draft = draftOf(shop(), (await params).draft);
-    shop().themes.rename(draft.id, name, note);
-    return draftItem(shop(), draftOf(shop(), draft.slug ?? ''));
-  });
-}
-
-export function DELETE(_: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
-    removeDraft(shop(), draftOf(shop(), (await params).draft));
-    return {};
-  });
-}
+export const DELETE = serve(draftEndpoints.remove, ({ shop, draft }) => {
+  removeDraft(shop, draft);
+  return {};
+});

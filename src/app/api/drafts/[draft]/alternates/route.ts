@@ -1,29 +1,11 @@
-import { makeAlternateRequest } from '@/contract/alternates';
-import { sendFromThread, shop } from '@/server/shop';
+import { alternateEndpoints } from '@/contract/alternates';
 import { alternateJobs } from '@/server/alternates';
-import { authorOf, answer, bodyOf, refusing } from '@/server/http';
-import { editInThread, draftOf } from '@/server/drafts';
+import { editInThread } from '@/server/drafts';
+import { sendFromThread, serve } from '@/server/shop';
 
-interface Context {
-  params: Promise<{ draft: string }>;
-}
+export const GET = serve(alternateEndpoints.list, ({ shop, draft }) => sendFromThread(shop, alternateJobs.all, draft));
 
-/** Templates of every target, with pins and rules in their order. */
-export function GET(_: Request, { params }: Context): Promise<Response> {
-  return refusing(async () => sendFromThread(shop(), alternateJobs.all, draftOf(shop(), (await params).draft)));
-}
-
-/** Makes an alternate. */
-export function POST(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
-    const asked = await bodyOf(request, makeAlternateRequest);
-    const { change } = await editInThread(
-      shop(),
-      (await params).draft,
-      alternateJobs.planAlternate,
-      asked,
-      authorOf(request),
-    );
-    return { change };
-  });
-}
+export const POST = serve(alternateEndpoints.make, async ({ shop, draft, body, by }) => {
+  const { change } = await editInThread(shop, draft, alternateJobs.planAlternate, body, by);
+  return { change };
+});

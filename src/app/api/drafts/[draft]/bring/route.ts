@@ -1,24 +1,11 @@
-import { bringRequest } from '@/contract/drafts';
-import { stateName } from '@/contract/shared';
-import { authorOf, answer, bodyOf, byContract, refusing } from '@/server/http';
-import { draftOf, bringInThread, draftJobs } from '@/server/drafts';
-import { sendFromThread, shop, stateOf } from '@/server/shop';
+import { draftEndpoints } from '@/contract/drafts';
+import { bringInThread, draftJobs } from '@/server/drafts';
+import { sendFromThread, serve, stateOf } from '@/server/shop';
 
-interface Context {
-  params: Promise<{ draft: string }>;
-}
+export const GET = serve(draftEndpoints.planBring, ({ shop, draft, query }) =>
+  sendFromThread(shop, draftJobs.bringing, draft, stateOf(shop, query.from)),
+);
 
-/** What would come into the draft from another state. */
-export function GET(request: Request, { params }: Context): Promise<Response> {
-  return refusing(async () => {
-    const from = byContract(new URL(request.url).searchParams.get('from'), stateName);
-    return sendFromThread(shop(), draftJobs.bringing, draftOf(shop(), (await params).draft), stateOf(shop(), from));
-  });
-}
-
-export function POST(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
-    const { from, paths } = await bodyOf(request, bringRequest);
-    return bringInThread(shop(), (await params).draft, from, paths, authorOf(request));
-  });
-}
+export const POST = serve(draftEndpoints.bring, ({ shop, draft, body: { from, paths }, by }) =>
+  bringInThread(shop, draft, from, paths, by),
+);

@@ -1,12 +1,7 @@
-import { changeRequest } from '@/contract/bench';
-import { draftOf } from '@/server/drafts';
-import { bodyOf, refusing } from '@/server/http';
-import { sendFromThread, shop } from '@/server/shop';
+import { benchEndpoints } from '@/contract/bench';
 import { benchJobs } from '@/server/bench';
+import { sendFromThread, serve } from '@/server/shop';
 
-export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return refusing(async () => {
-    const asked = await bodyOf(request, changeRequest);
-    return sendFromThread(shop(), benchJobs.change, draftOf(shop(), (await params).draft), asked);
-  });
-}
+export const POST = serve(benchEndpoints.change, ({ shop, draft, body }) =>
+  sendFromThread(shop, benchJobs.change, draft, body),
+);

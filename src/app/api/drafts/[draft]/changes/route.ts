@@ -1,7 +1,5 @@
-import { draftOf, draftJobs } from '@/server/drafts';
-import { refusing } from '@/server/http';
-import { sendFromThread, shop } from '@/server/shop';
+import { draftEndpoints } from '@/contract/drafts';
+import { draftJobs } from '@/server/drafts';
+import { sendFromThread, serve } from '@/server/shop';
 
-export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return refusing(async () => sendFromThread(shop(), draftJobs.changes, draftOf(shop(), (await params).draft)));
-}
+export const GET = serve(draftEndpoints.changes, ({ shop, draft }) => sendFromThread(shop, draftJobs.changes, draft));

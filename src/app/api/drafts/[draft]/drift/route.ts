@@ -1,23 +1,12 @@
-import { themePath } from '@/contract/shared';
-import { settleRequest } from '@/contract/layers';
-import { authorOf, answer, bodyOf, byContract, refusing } from '@/server/http';
-import { draftOf, draftJobs, settle } from '@/server/drafts';
-import { sendFromThread, shop } from '@/server/shop';
+import { layerEndpoints } from '@/contract/layers';
+import { draftJobs, settle } from '@/server/drafts';
+import { sendFromThread, serve } from '@/server/shop';
 
-interface Context {
-  params: Promise<{ draft: string }>;
-}
+export const GET = serve(layerEndpoints.drift, ({ shop, draft, query }) =>
+  sendFromThread(shop, draftJobs.drift, draft, query.path),
+);
 
-export function GET(request: Request, { params }: Context): Promise<Response> {
-  return refusing(async () => {
-    const path = byContract(new URL(request.url).searchParams.get('path'), themePath);
-    return sendFromThread(shop(), draftJobs.drift, draftOf(shop(), (await params).draft), path);
-  });
-}
-
-export function PUT(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
-    settle(shop(), draftOf(shop(), (await params).draft), await bodyOf(request, settleRequest), authorOf(request));
-    return {};
-  });
-}
+export const PUT = serve(layerEndpoints.settle, ({ shop, draft, body, by }) => {
+  settle(shop, draft, body, by);
+  return {};
+});

@@ -1,37 +1,20 @@
-import { revertRequest, saveRequest } from '@/contract/files';
-import { themePath } from '@/contract/shared';
-import { authorOf, answer, bodyOf, byContract, refusing } from '@/server/http';
-import { draftOf, dropFile, writeText, draftJobs } from '@/server/drafts';
-import { inThread, sendFromThread, shop } from '@/server/shop';
+import { fileEndpoints } from '@/contract/files';
+import { draftJobs, dropFile, writeText } from '@/server/drafts';
+import { draftNow, inThread, sendFromThread, serve } from '@/server/shop';
 
-interface Context {
-  params: Promise<{ draft: string }>;
-}
+export const GET = serve(fileEndpoints.open, ({ shop, draft, query }) =>
+  sendFromThread(shop, draftJobs.open, draft, query.path, query.layer ?? null),
+);
 
-export function GET(request: Request, { params }: Context): Promise<Response> {
-  return refusing(async () => {
-    const query = new URL(request.url).searchParams;
-    const path = byContract(query.get('path'), themePath);
-    return sendFromThread(shop(), draftJobs.open, draftOf(shop(), (await params).draft), path, query.get('layer'));
-  });
-}
+export const PUT = serve(fileEndpoints.save, async ({ shop, draft, body, by }) => {
+  const { path, text, expected, together } = body;
+  const saved = writeText(shop, draft, path, text, expected, by, together);
+  // It is saved, whatever checking it comes to.
+  const problems = await inThread(shop, 'preview', draftJobs.problems, draftNow(shop, draft), path);
+  return { ...saved, problems };
+});
 
-export function PUT(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
-    const { path, text, expected, together } = await bodyOf(request, saveRequest);
-    const { draft } = await params;
-    const saved = writeText(shop(), draftOf(shop(), draft), path, text, expected, authorOf(request), together);
-    // It is saved, whatever checking it comes to.
-    const problems = await inThread(shop(), 'preview', draftJobs.problems, draftOf(shop(), draft), path);
-    return { ...saved, problems };
-  });
-}
-
-export function DELETE(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
-    const { path, expected } = await bodyOf(request, revertRequest);
-    const { draft } = await params;
-    const below = dropFile(shop(), draftOf(shop(), draft), path, expected, authorOf(request));
-    return below ? inThread(shop(), 'preview', draftJobs.open, draftOf(shop(), draft), path) : null;
-  });
-}
+export const DELETE = serve(fileEndpoints.revert, ({ shop, draft, body: { path, expected }, by }) => {
+  const below = dropFile(shop, draft, path, expected, by);
+  return below ? inThread(shop, 'preview', draftJobs.open, draftNow(shop, draft), path) : null;
+});

@@ -1,20 +1,10 @@
-import { saveFilesRequest } from '@/contract/files';
-import { authorOf, answer, bodyOf, refusing } from '@/server/http';
-import { draftOf, saveFiles, draftJobs } from '@/server/drafts';
-import { inThread, sendFromThread, shop } from '@/server/shop';
+import { fileEndpoints } from '@/contract/files';
+import { draftJobs, saveFiles } from '@/server/drafts';
+import { draftNow, inThread, sendFromThread, serve } from '@/server/shop';
 
-interface Context {
-  params: Promise<{ draft: string }>;
-}
+export const GET = serve(fileEndpoints.list, ({ shop, draft }) => sendFromThread(shop, draftJobs.files, draft));
 
-export function GET(_: Request, { params }: Context): Promise<Response> {
-  return refusing(async () => sendFromThread(shop(), draftJobs.files, draftOf(shop(), (await params).draft)));
-}
-
-export function PUT(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
-    const { files, title, together } = await bodyOf(request, saveFilesRequest);
-    saveFiles(shop(), draftOf(shop(), (await params).draft), files, title, authorOf(request), together);
-    return inThread(shop(), 'preview', draftJobs.files, draftOf(shop(), (await params).draft));
-  });
-}
+export const PUT = serve(fileEndpoints.saveAll, ({ shop, draft, body: { files, title, together }, by }) => {
+  saveFiles(shop, draft, files, title, by, together);
+  return inThread(shop, 'preview', draftJobs.files, draftNow(shop, draft));
+});

@@ -1,13 +1,7 @@
-import { draftOf, historyOf, historyOfFile } from '@/server/drafts';
-import { answer, byContract } from '@/server/http';
-import { shop } from '@/server/shop';
-import { themePath } from '@/contract/shared';
+import { historyEndpoints } from '@/contract/history';
+import { historyOf, historyOfFile } from '@/server/drafts';
+import { serve } from '@/server/shop';
 
-/** Changes of the draft; with `path` those of one file, in any draft. */
-export function GET(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => {
-    const path = new URL(request.url).searchParams.get('path');
-    if (path !== null) return historyOfFile(shop(), byContract(path, themePath));
-    return historyOf(shop(), draftOf(shop(), (await params).draft));
-  });
-}
+export const GET = serve(historyEndpoints.list, ({ shop, draft, query }) =>
+  query.path === undefined ? historyOf(shop, draft) : historyOfFile(shop, query.path),
+);

@@ -1,7 +1,5 @@
-import { draftOf, draftJobs } from '@/server/drafts';
-import { refusing } from '@/server/http';
-import { sendFromThread, shop } from '@/server/shop';
+import { layerEndpoints } from '@/contract/layers';
+import { draftJobs } from '@/server/drafts';
+import { sendFromThread, serve } from '@/server/shop';
 
-export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return refusing(async () => sendFromThread(shop(), draftJobs.layers, draftOf(shop(), (await params).draft)));
-}
+export const GET = serve(layerEndpoints.all, ({ shop, draft }) => sendFromThread(shop, draftJobs.layers, draft));

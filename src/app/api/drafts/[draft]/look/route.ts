@@ -1,8 +1,5 @@
-import { draftOf, draftJobs } from '@/server/drafts';
-import { refusing } from '@/server/http';
-import { sendFromThread, shop } from '@/server/shop';
+import { layerEndpoints } from '@/contract/layers';
+import { draftJobs } from '@/server/drafts';
+import { sendFromThread, serve } from '@/server/shop';
 
-/** What the form of the look is made from. */
-export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return refusing(async () => sendFromThread(shop(), draftJobs.look, draftOf(shop(), (await params).draft)));
-}
+export const GET = serve(layerEndpoints.look, ({ shop, draft }) => sendFromThread(shop, draftJobs.look, draft));

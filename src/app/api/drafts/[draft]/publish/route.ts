@@ -1,13 +1,7 @@
-import { publishRequest } from '@/contract/drafts';
-import { authorOf, answer, bodyOf } from '@/server/http';
-import { draftOf, draftJobs, publish } from '@/server/drafts';
-import { inThread, shop } from '@/server/shop';
+import { draftEndpoints } from '@/contract/drafts';
+import { draftJobs, publish } from '@/server/drafts';
+import { inThread, serve } from '@/server/shop';
 
-export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => {
-    const asked = await bodyOf(request, publishRequest);
-    const draft = draftOf(shop(), (await params).draft);
-    const checked = await inThread(shop(), 'preview', draftJobs.checked, draft);
-    return publish(shop(), draft, asked, authorOf(request), checked);
-  });
-}
+export const POST = serve(draftEndpoints.publish, async ({ shop, draft, body, by }) =>
+  publish(shop, draft, body, by, await inThread(shop, 'preview', draftJobs.checked, draft)),
+);

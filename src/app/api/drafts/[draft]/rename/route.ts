@@ -1,18 +1,8 @@
+import { fileEndpoints } from '@/contract/files';
 import { draftJobs, editInThread } from '@/server/drafts';
-import { renameFileRequest, type RenameFileAnswer } from '@/contract/files';
-import { authorOf, answer, bodyOf } from '@/server/http';
-import { shop } from '@/server/shop';
+import { serve } from '@/server/shop';
 
-export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => {
-    const asked = await bodyOf(request, renameFileRequest);
-    const { paths } = await editInThread(
-      shop(),
-      (await params).draft,
-      draftJobs.planFileRename,
-      asked,
-      authorOf(request),
-    );
-    return { paths } satisfies RenameFileAnswer;
-  });
-}
+export const POST = serve(fileEndpoints.rename, async ({ shop, draft, body, by }) => {
+  const { paths } = await editInThread(shop, draft, draftJobs.planFileRename, body, by);
+  return { paths };
+});

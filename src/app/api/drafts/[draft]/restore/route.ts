@@ -1,13 +1,8 @@
-import { restoreRequest } from '@/contract/history';
-import { authorOf, answer, bodyOf } from '@/server/http';
-import { draftOf, restoreFile } from '@/server/drafts';
-import { shop } from '@/server/shop';
+import { historyEndpoints } from '@/contract/history';
+import { restoreFile } from '@/server/drafts';
+import { serve } from '@/server/shop';
 
-/** Puts an earlier content of a file into the shop's own layer again. */
-export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => {
-    const asked = await bodyOf(request, restoreRequest);
-    restoreFile(shop(), draftOf(shop(), (await params).draft), asked, authorOf(request));
-    return {};
-  });
-}
+export const POST = serve(historyEndpoints.restore, ({ shop, draft, body, by }) => {
+  restoreFile(shop, draft, body, by);
+  return {};
+});

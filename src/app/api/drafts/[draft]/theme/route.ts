@@ -1,7 +1,5 @@
-import { draftOf, draftJobs } from '@/server/drafts';
-import { sendFromThread, shop } from '@/server/shop';
-import { refusing } from '@/server/http';
+import { benchEndpoints } from '@/contract/bench';
+import { draftJobs } from '@/server/drafts';
+import { sendFromThread, serve } from '@/server/shop';
 
-export function GET(_: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return refusing(async () => sendFromThread(shop(), draftJobs.snapshot, draftOf(shop(), (await params).draft)));
-}
+export const GET = serve(benchEndpoints.theme, ({ shop, draft }) => sendFromThread(shop, draftJobs.snapshot, draft));

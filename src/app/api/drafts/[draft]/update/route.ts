@@ -1,23 +1,11 @@
-import { z } from 'zod';
-import { updateRequest } from '@/contract/layers';
-import { authorOf, answer, bodyOf, byContract, refusing } from '@/server/http';
-import { draftOf, updateInThread, draftJobs } from '@/server/drafts';
-import { shop, sendFromThread } from '@/server/shop';
+import { layerEndpoints } from '@/contract/layers';
+import { draftJobs, updateInThread } from '@/server/drafts';
+import { sendFromThread, serve } from '@/server/shop';
 
-interface Context {
-  params: Promise<{ draft: string }>;
-}
+export const GET = serve(layerEndpoints.planUpdate, ({ shop, draft, query }) =>
+  sendFromThread(shop, draftJobs.update, draft, query.to),
+);
 
-export function GET(request: Request, { params }: Context): Promise<Response> {
-  return refusing(async () => {
-    const to = byContract(new URL(request.url).searchParams.get('to'), z.coerce.number().int());
-    return sendFromThread(shop(), draftJobs.update, draftOf(shop(), (await params).draft), to);
-  });
-}
-
-export function POST(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
-    const { to } = await bodyOf(request, updateRequest);
-    return updateInThread(shop(), (await params).draft, to, authorOf(request));
-  });
-}
+export const POST = serve(layerEndpoints.update, ({ shop, draft, body, by }) =>
+  updateInThread(shop, draft, body.to, by),
+);

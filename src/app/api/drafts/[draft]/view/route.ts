@@ -1,14 +1,8 @@
-import { viewRequest } from '@/contract/bench';
-import { draftOf } from '@/server/drafts';
-import { bodyOf, refusing } from '@/server/http';
-import { sendFromThread, shop } from '@/server/shop';
+import { benchEndpoints } from '@/contract/bench';
 import { benchJobs, viewOf } from '@/server/bench';
+import { sendFromThread, serve } from '@/server/shop';
 
-export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return refusing(async () => {
-    const asked = await bodyOf(request, viewRequest);
-    const draft = draftOf(shop(), (await params).draft);
-    shop().keepUnsaved(asked.unsaved);
-    return sendFromThread(shop(), benchJobs.view, draft, asked, viewOf(shop(), draft, asked));
-  });
-}
+export const POST = serve(benchEndpoints.view, ({ shop, draft, body }) => {
+  shop.keepUnsaved(body.unsaved);
+  return sendFromThread(shop, benchJobs.view, draft, body, viewOf(shop, draft, body));
+});

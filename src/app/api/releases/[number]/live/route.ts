@@ -1,14 +1,8 @@
-import { z } from 'zod';
-import { liveRequest } from '@/contract/releases';
-import { authorOf, answer, bodyOf, byContract } from '@/server/http';
+import { releaseEndpoints } from '@/contract/releases';
 import { putBack } from '@/server/drafts';
-import { shop } from '@/server/shop';
+import { serve } from '@/server/shop';
 
-/** Makes an earlier release the one that visitors see. */
-export function POST(request: Request, { params }: { params: Promise<{ number: string }> }): Promise<Response> {
-  return answer(async () => {
-    const { turn } = await bodyOf(request, liveRequest);
-    putBack(shop(), byContract((await params).number, z.coerce.number().int()), turn, authorOf(request));
-    return {};
-  });
-}
+export const POST = serve(releaseEndpoints.putLive, ({ shop, number, body, by }) => {
+  putBack(shop, number, body.turn, by);
+  return {};
+});

@@ -1,20 +1,9 @@
+import { alternateEndpoints } from '@/contract/alternates';
 import { alternateJobs } from '@/server/alternates';
-import { editRequest } from '@/contract/alternates';
-import { authorOf, answer, bodyOf } from '@/server/http';
 import { editInThread } from '@/server/drafts';
-import { shop } from '@/server/shop';
+import { serve } from '@/server/shop';
 
-/** Does one edit of the assignments. */
-export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => {
-    const asked = await bodyOf(request, editRequest);
-    const { change } = await editInThread(
-      shop(),
-      (await params).draft,
-      alternateJobs.planEdit,
-      asked.edit,
-      authorOf(request),
-    );
-    return { change };
-  });
-}
+export const POST = serve(alternateEndpoints.edit, async ({ shop, draft, body, by }) => {
+  const { change } = await editInThread(shop, draft, alternateJobs.planEdit, body.edit, by);
+  return { change };
+});

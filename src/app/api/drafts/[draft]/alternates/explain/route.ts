@@ -1,16 +1,10 @@
-import { z } from 'zod';
-import { sendFromThread, shop } from '@/server/shop';
+import { alternateEndpoints } from '@/contract/alternates';
 import { alternateJobs } from '@/server/alternates';
-import { draftOf } from '@/server/drafts';
-import { byContract, refusing } from '@/server/http';
+import { sendFromThread, serve } from '@/server/shop';
 
-/** Why the subject at an address gets its templates. */
-export function GET(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return refusing(async () => {
-    const query = new URL(request.url).searchParams;
-    const on = byContract(query.get('on'), z.iso.date().nullable());
-    const draft = draftOf(shop(), (await params).draft);
-    const asked = { on, tried: query.get('try') };
-    return sendFromThread(shop(), alternateJobs.explain, draft, query.get('address') ?? '/', asked);
-  });
-}
+export const GET = serve(alternateEndpoints.explain, ({ shop, draft, query }) =>
+  sendFromThread(shop, alternateJobs.explain, draft, query.address, {
+    on: query.on ?? null,
+    tried: query.try ?? null,
+  }),
+);

@@ -1,9 +1,5 @@
-import { subjectKind } from '@/contract/shared';
+import { alternateEndpoints } from '@/contract/alternates';
 import { factsOfKind } from '@/server/alternates';
-import { answer, byContract } from '@/server/http';
-import { shop } from '@/server/shop';
+import { serve } from '@/server/shop';
 
-/** What rules can ask about subjects of a kind. */
-export function GET(request: Request): Promise<Response> {
-  return answer(() => factsOfKind(shop(), byContract(new URL(request.url).searchParams.get('kind'), subjectKind)));
-}
+export const GET = serve(alternateEndpoints.facts, ({ shop, query }) => factsOfKind(shop, query.kind));

@@ -1,14 +1,7 @@
-import { namedAlternate } from '@/contract/alternates';
-import { draftOf } from '@/server/drafts';
-import { answer, bodyOf } from '@/server/http';
+import { alternateEndpoints } from '@/contract/alternates';
+import { serve } from '@/server/shop';
 import { workOnce } from '@/server/threads';
-import { shop } from '@/server/shop';
 
-/** Who would get another template if an alternate were retired. */
-export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => {
-    const { name, ...target } = await bodyOf(request, namedAlternate);
-    const { slug } = draftOf(shop(), (await params).draft);
-    return workOnce({ kind: 'fall', state: `draft/${slug ?? ''}`, ask: { target, name } });
-  });
-}
+export const POST = serve(alternateEndpoints.fall, ({ draft, body: { name, ...target } }) =>
+  workOnce({ kind: 'fall', state: `draft/${draft.slug}`, ask: { target, name } }),
+);

@@ -1,14 +1,7 @@
-import { matchRequest } from '@/contract/alternates';
-import { draftOf } from '@/server/drafts';
-import { answer, bodyOf } from '@/server/http';
+import { alternateEndpoints } from '@/contract/alternates';
+import { serve } from '@/server/shop';
 import { workOnce } from '@/server/threads';
-import { shop } from '@/server/shop';
 
-/** Whom a condition holds for. */
-export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => {
-    const ask = await bodyOf(request, matchRequest);
-    const { slug } = draftOf(shop(), (await params).draft);
-    return workOnce({ kind: 'match', state: `draft/${slug ?? ''}`, ask });
-  });
-}
+export const POST = serve(alternateEndpoints.match, ({ draft, body }) =>
+  workOnce({ kind: 'match', state: `draft/${draft.slug}`, ask: body }),
+);

@@ -1,20 +1,9 @@
+import { alternateEndpoints } from '@/contract/alternates';
 import { alternateJobs } from '@/server/alternates';
-import { renameAlternateRequest } from '@/contract/alternates';
-import { authorOf, answer, bodyOf } from '@/server/http';
 import { editInThread } from '@/server/drafts';
-import { shop } from '@/server/shop';
+import { serve } from '@/server/shop';
 
-/** Gives an alternate another name; pins and rules follow. */
-export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => {
-    const asked = await bodyOf(request, renameAlternateRequest);
-    const { change } = await editInThread(
-      shop(),
-      (await params).draft,
-      alternateJobs.planRename,
-      asked,
-      authorOf(request),
-    );
-    return { change };
-  });
-}
+export const POST = serve(alternateEndpoints.rename, async ({ shop, draft, body, by }) => {
+  const { change } = await editInThread(shop, draft, alternateJobs.planRename, body, by);
+  return { change };
+});

@@ -1,14 +1,7 @@
-import { whoRequest } from '@/contract/alternates';
-import { draftOf } from '@/server/drafts';
-import { answer, bodyOf } from '@/server/http';
+import { alternateEndpoints } from '@/contract/alternates';
+import { serve } from '@/server/shop';
 import { workOnce } from '@/server/threads';
-import { shop } from '@/server/shop';
 
-/** Subjects that are meant by a place of the map, with what each gets. */
-export function POST(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return answer(async () => {
-    const ask = await bodyOf(request, whoRequest);
-    const { slug } = draftOf(shop(), (await params).draft);
-    return workOnce({ kind: 'who', state: `draft/${slug ?? ''}`, ask });
-  });
-}
+export const POST = serve(alternateEndpoints.who, ({ draft, body }) =>
+  workOnce({ kind: 'who', state: `draft/${draft.slug}`, ask: body }),
+);

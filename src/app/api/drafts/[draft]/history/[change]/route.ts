@@ -1,33 +1,13 @@
-import { z } from 'zod';
-import { retitleRequest } from '@/contract/history';
-import { authorOf, answer, bodyOf, byContract } from '@/server/http';
-import { draftOf, changeOf, undoChange } from '@/server/drafts';
-import { shop } from '@/server/shop';
+import { historyEndpoints } from '@/contract/history';
+import { changeOf, undoChange } from '@/server/drafts';
+import { serve } from '@/server/shop';
 
-interface Context {
-  params: Promise<{ draft: string; change: string }>;
-}
+export const PUT = serve(historyEndpoints.rename, ({ shop, draft, change, body }) => {
+  shop.themes.retitle(changeOf(shop, draft, change).id, body.title);
+  return {};
+});
 
-async function target({ params }: Context) {
-  const { draft, change } = await params;
-  return { draft: draftOf(shop(), draft), id: byContract(change, z.coerce.number().int()) };
-}
-
-/** Names a change. */
-export function PUT(request: Request, context: Context): Promise<Response> {
-  return answer(async () => {
-    const { draft, id } = await target(context);
-    const { title } = await bodyOf(request, retitleRequest);
-    shop().themes.retitle(changeOf(shop(), draft, id).id, title);
-    return {};
-  });
-}
-
-/** Undoes a change, as a change of its own. */
-export function DELETE(request: Request, context: Context): Promise<Response> {
-  return answer(async () => {
-    const { draft, id } = await target(context);
-    undoChange(shop(), draft, id, authorOf(request));
-    return {};
-  });
-}
+export const DELETE = serve(historyEndpoints.undo, ({ shop, draft, change, by }) => {
+  undoChange(shop, draft, change, by);
+  return {};
+});

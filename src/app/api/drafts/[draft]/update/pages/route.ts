@@ -1,15 +1,7 @@
-import { z } from 'zod';
-import { draftOf } from '@/server/drafts';
-import { byContract, refusing } from '@/server/http';
+import { layerEndpoints } from '@/contract/layers';
+import { serve } from '@/server/shop';
 import { streamWork } from '@/server/threads';
-import { shop } from '@/server/shop';
 
-/** Lines of JSON: which pages another version below would make come out different, so far. */
-export function GET(request: Request, { params }: { params: Promise<{ draft: string }> }): Promise<Response> {
-  return refusing(async () => {
-    const to = byContract(new URL(request.url).searchParams.get('to'), z.coerce.number().int());
-    const draft = draftOf(shop(), (await params).draft).slug ?? '';
-    const lines = streamWork({ kind: 'update', draft, to });
-    return new Response(lines, { headers: { 'Content-Type': 'application/x-ndjson', 'Cache-Control': 'no-store' } });
-  });
-}
+export const GET = serve(layerEndpoints.updatedPages, ({ draft, query }) =>
+  streamWork({ kind: 'update', draft: draft.slug ?? '', to: query.to }),
+);

@@ -1,0 +1,103 @@
+import { z, type ZodType } from 'zod';
+import { slug } from './shared';
+
+/** Names in the braces of a path: `/api/drafts/{draft}/file` has `draft`. */
+type NamesIn<Path extends string> = Path extends `${string}{${infer Name}}${infer Rest}` ? Name | NamesIn<Rest> : never;
+
+/** What stands in an address in the place of each name. */
+export const pathParameters = {
+  /** A draft that there is. */
+  draft: slug,
+  /** A draft that there may have been. */
+  removed: slug,
+  /** Number of a change. */
+  change: z.coerce.number().int(),
+  /** Number of a release. */
+  number: z.coerce.number().int(),
+};
+export type PathParameter = keyof typeof pathParameters;
+
+/** How a body travels: JSON by its schema, a ZIP, or a form with files. */
+type Takes = 'nothing' | 'json' | 'zip' | 'form';
+/** How an answer travels: JSON by its schema, `lines` of such JSON as they are found, or the bytes of a file. */
+type Sends = 'json' | 'lines' | 'bytes';
+
+/** One call of the workbench's server. Its adapter, its client and docs/openapi.json come from this alone. */
+export interface Endpoint<
+  Path extends string = string,
+  Query extends ZodType = ZodType,
+  Body extends ZodType = ZodType,
+  Answer extends ZodType = ZodType,
+> {
+  method: 'GET' | 'POST' | 'PUT' | 'DELETE';
+  path: Path;
+  /** What it does, in a line. */
+  does: string;
+  query: Query;
+  takes: Takes;
+  body: Body;
+  sends: Sends;
+  answer: Answer;
+}
+
+/** Names in the path of an endpoint. */
+export type ParametersOf<One extends Endpoint> = Extract<NamesIn<One['path']>, PathParameter>;
+export type AnswerOf<One extends Endpoint> = z.output<One['answer']>;
+
+/** An answer that says no more than that it is done. */
+const done = z.object({});
+const noQuery = z.object({});
+const noBody = z.undefined();
+
+/** Declares a call: `endpoint('GET', '/api/drafts', 'Lists drafts', { answer })`. */
+export function endpoint<
+  const Path extends string,
+  Query extends ZodType = typeof noQuery,
+  Body extends ZodType = typeof noBody,
+  Answer extends ZodType = typeof done,
+>(
+  method: Endpoint['method'],
+  path: Path,
+  does: string,
+  {
+    query,
+    body,
+    answer,
+    takes,
+    sends = 'json',
+  }: Partial<Pick<Endpoint<Path, Query, Body, Answer>, 'query' | 'body' | 'answer' | 'takes' | 'sends'>> = {},
+): Endpoint<Path, Query, Body, Answer> {
+  return {
+    method,
+    path,
+    does,
+    query: query ?? (noQuery as ZodType as Query),
+    takes: takes ?? (body ? 'json' : 'nothing'),
+    body: body ?? (noBody as ZodType as Body),
+    sends,
+    answer: answer ?? (done as ZodType as Answer),
+  };
+}
+
+/** What goes into the address of a call: the names in its path, and its query. */
+export type AddressOf<One extends Endpoint> = { [Name in ParametersOf<One>]: string | number } & (z.input<
+  One['query']
+> extends Record<string, never>
+  ? unknown
+  : z.input<One['query']>);
+
+/** The body of a call: what its schema reads, or a ZIP or form as it is. */
+export type BodyOf<One extends Endpoint> =
+  undefined extends z.input<One['body']> ? [body?: Blob | FormData] : [body: z.input<One['body']>];
+
+/** The address of a call, without the server's origin. */
+export function addressOf<const One extends Endpoint>({ path }: One, given: AddressOf<One>): string {
+  const query = new URLSearchParams();
+  let address: string = path;
+  for (const [name, value] of Object.entries(given as Record<string, string | number | undefined>)) {
+    if (value === undefined) continue;
+    if (address.includes(`{${name}}`)) address = address.replace(`{${name}}`, encodeURIComponent(value));
+    else query.set(name, String(value));
+  }
+  return query.size ? `${address}?${query}` : address;
+}
