@@ -1,9 +1,9 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { Agent, request } from 'node:http';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import getPort from 'get-port';
 
 /** A data folder with the demo in it, and so many products after the demo's. */
 export function seeded(products: number | null): string {
@@ -16,15 +16,6 @@ export function seeded(products: number | null): string {
   if (status !== 0) throw new Error(`The demo could not be filled in: ${stderr}`);
   return folder;
 }
-
-const freePort = (): Promise<number> =>
-  new Promise((resolve) => {
-    const server = createServer();
-    server.listen(0, '127.0.0.1', () => {
-      const address = server.address();
-      server.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
-    });
-  });
 
 /** An answer of the shop. */
 export interface Visited {
@@ -51,8 +42,8 @@ export interface Served {
 /** A server of the built workbench on a folder. */
 export async function serve(folder: string): Promise<Served> {
   if (!existsSync('.next/BUILD_ID')) spawnSync('npm', ['run', 'build'], { stdio: 'ignore' });
-  const [port, sitePort] = [await freePort(), await freePort()];
-  const child: ChildProcess = spawn('node', ['--import', 'tsx', 'src/server/start/start.ts'], {
+  const [port, sitePort] = [await getPort(), await getPort()];
+  const child: ChildProcess = spawn('node', ['--enable-source-maps', '.bundle/server.mjs'], {
     env: {
       ...process.env,
       PORT: String(port),

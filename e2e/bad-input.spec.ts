@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { caretBehind, expect, expectStatus, openBench, save, shown, test, writeSource } from './last';
+import { builtServer, caretBehind, expect, expectStatus, openBench, save, shown, test, writeSource } from './last';
 
 test('a mistake is reported where it is, the page keeps its last good state, and fixing it updates the page', async ({
   page,
@@ -218,7 +218,7 @@ test('a template of two megabytes is not saved, and not lost', async ({ page, la
 
 test('a port in use and a data folder that cannot be written are said in a sentence', async ({ last }) => {
   const start = (env: Record<string, string>) =>
-    spawnSync('node', ['--import', 'tsx', 'src/server/start/start.ts'], {
+    spawnSync('node', builtServer, {
       env: { ...process.env, NODE_ENV: 'production', ...env },
       encoding: 'utf8',
       timeout: 30_000,

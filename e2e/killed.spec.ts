@@ -1,7 +1,7 @@
 import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { expect, test, type Server } from './last';
+import { builtServer, expect, test, type Server } from './last';
 import { faultOf } from '../src/store/backup';
 
 const rounds = 10;
@@ -134,7 +134,7 @@ test(`a server that is killed ${rounds} times at its work keeps all that it said
 test('of two servers on one data folder the second is told who holds it, and commands go through the first', async ({
   last,
 }) => {
-  const second = spawnSync('node', ['--import', 'tsx', 'src/server/start/start.ts'], {
+  const second = spawnSync('node', builtServer, {
     env: { ...process.env, NODE_ENV: 'production', PORT: '4999', LAST_DATA: last.folder },
     encoding: 'utf8',
     timeout: 30_000,

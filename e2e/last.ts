@@ -1,8 +1,8 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import getPort from 'get-port';
 import {
   test as base,
   expect,
@@ -37,8 +37,8 @@ export class Server {
   }
 
   async start(): Promise<void> {
-    this.port ||= await freePort();
-    this.sitePort ||= await freePort();
+    this.port ||= await getPort();
+    this.sitePort ||= await getPort();
     this.at = `http://127.0.0.1:${this.port}`;
     this.shop = `http://shop.localhost:${this.sitePort}`;
     const env = {
@@ -50,7 +50,7 @@ export class Server {
       NODE_ENV: 'production' as const,
       LAST_CHECK_ANSWERS: '1',
     };
-    const child = spawn('node', ['--import', 'tsx', 'src/server/start/start.ts'], {
+    const child = spawn('node', builtServer, {
       env,
       stdio: ['ignore', 'pipe', 'inherit'],
     });
@@ -123,15 +123,8 @@ export class Server {
   }
 }
 
-export function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const server = createServer();
-    server.listen(0, '127.0.0.1', () => {
-      const address = server.address();
-      server.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
-    });
-  });
-}
+/** The built server, as Node.js is to start it. */
+export const builtServer = ['--enable-source-maps', '.bundle/server.mjs'];
 
 /** What a browser says where a page does what its policy forbids. */
 const violation = /Content[- ]Security[- ]Policy/i;
@@ -154,7 +147,7 @@ export const test = base.extend<
     async ({}, use) => {
       const folder = mkdtempSync(join(tmpdir(), 'last-seed-'));
       const { status } = spawnSync('npx', ['tsx', 'src/cli/main.ts', 'seed'], {
-        env: { ...process.env, LAST_DATA: folder, PORT: String(await freePort()) },
+        env: { ...process.env, LAST_DATA: folder, PORT: String(await getPort()) },
         stdio: 'inherit',
       });
       expect(status).toBe(0);

@@ -1,3 +1,4 @@
+import { rmSync } from 'node:fs';
 import { buildSync } from 'esbuild';
 
 const common = { bundle: true, target: 'es2022', tsconfig: 'tsconfig.json', logLevel: 'warning' };
@@ -11,15 +12,22 @@ buildSync({
   format: 'iife',
 });
 
-/** Bundles the server's threads into .bundle/, each one file, so that a thread is ready in a moment. */
+/** Bundles the server, the command line and the server's threads into .bundle/, so that each is ready in a moment. */
+rmSync('.bundle', { recursive: true, force: true });
 buildSync({
   ...common,
-  entryPoints: ['src/server/threads/worker.ts', 'src/server/threads/long-work-thread.ts'],
+  entryPoints: {
+    server: 'src/server/start/start.ts',
+    last: 'src/cli/main.ts',
+    worker: 'src/server/threads/worker.ts',
+    'long-work-thread': 'src/server/threads/long-work-thread.ts',
+  },
   outdir: '.bundle',
-  entryNames: '[name]',
   outExtension: { '.js': '.mjs' },
   platform: 'node',
   format: 'esm',
   packages: 'external',
+  splitting: true,
+  chunkNames: 'part-[hash]',
   sourcemap: true,
 });

@@ -1,5 +1,4 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { readFileSync } from 'node:fs';
 import { Validator } from '@seriousme/openapi-schema-validator';
 import { describe, expect, it } from 'vitest';
 import { addressOf, type Endpoint } from './endpoint';
@@ -32,24 +31,6 @@ describe('the endpoint table', () => {
   it('has each method of each path once', () => {
     const calls = all.map(({ method, path }) => `${method} ${path}`);
     expect(calls).toEqual([...new Set(calls)]);
-  });
-  it('and the routes of src/app/api are the same calls', async () => {
-    const routes = readdirSync('src/app/api', { recursive: true, encoding: 'utf8' }).filter((one) =>
-      one.endsWith('route.ts'),
-    );
-    const served: string[] = [];
-    for (const route of routes) {
-      const file = join(process.cwd(), 'src/app/api', route);
-      const handlers = (await import(file)) as Record<string, { endpoint: Endpoint }>;
-      const path = `/api/${route.replace(/\/route\.ts$/, '')}`.replaceAll('[', '{').replaceAll(']', '}');
-      for (const method of ['GET', 'POST', 'PUT', 'DELETE']) {
-        const handler = handlers[method];
-        if (!handler) continue;
-        expect({ method: handler.endpoint.method, path: handler.endpoint.path }).toEqual({ method, path });
-        served.push(`${method} ${path}`);
-      }
-    }
-    expect(served.sort()).toEqual(all.map(({ method, path }) => `${method} ${path}`).sort());
   });
 });
 

@@ -1,5 +1,5 @@
 import { createHash, createHmac, timingSafeEqual } from 'node:crypto';
-import { cookieName, cookieText } from '@/server/http';
+import { cookieIn, cookieText } from '@/server/http';
 
 /** How long someone stays signed in, in seconds. */
 const sessionSeconds = 12 * 60 * 60;
@@ -48,16 +48,12 @@ export class SignIn {
 
   /** Whose request it is, by its `Cookie` header; null: nobody's who is signed in. */
   sessionOf(cookies: string | undefined, now: number): Session | null {
-    const [, body = '', given = ''] =
-      new RegExp(`(?:^|;\\s*)${this.#name}=([\\w-]+)\\.([\\w-]+)(?:;|$)`).exec(cookies ?? '') ?? [];
+    const value = cookieIn('session', this.#secure, cookies);
+    const [, body = '', given = ''] = /^([\w-]+)\.([\w-]+)$/.exec(value ?? '') ?? [];
     const [a, b] = [Buffer.from(given), Buffer.from(this.#sign(body))];
     if (!body || a.length !== b.length || !timingSafeEqual(a, b)) return null;
     const { name, until } = JSON.parse(Buffer.from(body, 'base64url').toString()) as { name: string; until: number };
     return until > now ? { name } : null;
-  }
-
-  get #name(): string {
-    return cookieName('session', this.#secure);
   }
 
   #cookie(value: string, seconds: number): string {

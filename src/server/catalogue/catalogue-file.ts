@@ -1,5 +1,7 @@
-import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
+import writeFileAtomic from 'write-file-atomic';
+import { contentType } from '@/server/http';
 import { catalogueFile, type CatalogueFile } from '@/contract/catalogue-file';
 import {
   exportCatalogue,
@@ -57,19 +59,11 @@ export function writeCatalogueFile(
 
 function writeWhole(path: string, data: string | Buffer): void {
   mkdirSync(dirname(path), { recursive: true });
-  const part = `${path}.part`;
-  writeFileSync(part, data);
-  renameSync(part, path);
+  writeFileAtomic.sync(path, data);
 }
 
-const types: Record<string, string> = {
-  svg: 'image/svg+xml',
-  png: 'image/png',
-  jpg: 'image/jpeg',
-  jpeg: 'image/jpeg',
-  webp: 'image/webp',
-  mp4: 'video/mp4',
-};
+/** Files that goods are shown with. */
+const shownTypes = /^(?:image\/(?:svg\+xml|png|jpeg|webp)|video\/mp4)$/;
 
 /** Puts a file's catalogue in place of the shop's, all of it or nothing; with `pictures`, the pictures of that folder too. */
 export function replaceCatalogue(
@@ -87,7 +81,10 @@ export function replaceCatalogue(
   });
 }
 
-const typeOf = (name: string): string | undefined => types[name.split('.').pop()?.toLowerCase() ?? ''];
+function typeOf(name: string): string | undefined {
+  const type = contentType(name);
+  return shownTypes.test(type) ? type : undefined;
+}
 
 /** Takes a tag out of the catalogue, and from all products that have it; gives how many had it, null where there is no such tag. */
 export const retireTag = (shop: Shop, slug: string): number | null => retire(shop.sql, slug);

@@ -1,5 +1,6 @@
-import { existsSync, mkdirSync, readFileSync, realpathSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, realpathSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
+import writeFileAtomic from 'write-file-atomic';
 import { z } from 'zod';
 import { syncSteps } from '@/core/compare';
 import { hashOf } from '@/store';
@@ -146,7 +147,5 @@ export class Link {
 /** Writes a file whole or not at all: a killed program leaves the one before. */
 export function put(path: string, bytes: Buffer): void {
   mkdirSync(dirname(path), { recursive: true });
-  const beside = `${path}.${process.pid}~`;
-  writeFileSync(beside, bytes);
-  renameSync(beside, path);
+  writeFileAtomic.sync(path, bytes);
 }

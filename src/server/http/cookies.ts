@@ -1,9 +1,11 @@
+import { parse, serialize } from 'cookie';
+
 /** Cookies that Last sets: who needs each, and where a browser may send it. */
 export type CookieKind = 'session' | 'cart' | 'framed-cart';
 
 interface Flags {
   name: string;
-  sameSite: 'Strict' | 'Lax' | 'None';
+  sameSite: 'strict' | 'lax' | 'none';
   /** `always`: also where the server is asked without HTTPS, as on this machine; `https`: where it is asked by HTTPS. */
   secure: 'always' | 'https';
   /** Only under the name of the host that set it (RFC 6265bis, 4.1.3.2), where it is secure. */
@@ -15,11 +17,11 @@ interface Flags {
 /** Every cookie is kept from scripts, and holds for the whole site that set it. */
 const table: Record<CookieKind, Flags> = {
   /** Of who is signed in to the workbench: sent with requests of its own pages alone. */
-  session: { name: 'last_session', sameSite: 'Strict', secure: 'https', hostOnly: true, partitioned: false },
+  session: { name: 'last_session', sameSite: 'strict', secure: 'https', hostOnly: true, partitioned: false },
   /** Of a visitor's cart: sent when a link of another site leads here, too. */
-  cart: { name: 'last_cart', sameSite: 'Lax', secure: 'https', hostOnly: false, partitioned: false },
+  cart: { name: 'last_cart', sameSite: 'lax', secure: 'https', hostOnly: false, partitioned: false },
   /** The same of a page in the Bench's frame, which stands in a page of another site. */
-  'framed-cart': { name: 'last_cart', sameSite: 'None', secure: 'always', hostOnly: false, partitioned: true },
+  'framed-cart': { name: 'last_cart', sameSite: 'none', secure: 'always', hostOnly: false, partitioned: true },
 };
 
 /** What a cookie is called; `secure`: the server is asked by HTTPS. */
@@ -31,13 +33,16 @@ export function cookieName(kind: CookieKind, secure: boolean): string {
 /** A `Set-Cookie` header (RFC 6265bis): the value is held for so many seconds; 0 removes it. */
 export function cookieText(kind: CookieKind, value: string, seconds: number, secure: boolean): string {
   const flags = table[kind];
-  return [
-    `${cookieName(kind, secure)}=${value}`,
-    'Path=/',
-    `Max-Age=${seconds}`,
-    'HttpOnly',
-    `SameSite=${flags.sameSite}`,
-    ...(secure || flags.secure === 'always' ? ['Secure'] : []),
-    ...(flags.partitioned ? ['Partitioned'] : []),
-  ].join('; ');
+  return serialize(cookieName(kind, secure), value, {
+    path: '/',
+    maxAge: seconds,
+    httpOnly: true,
+    sameSite: flags.sameSite,
+    secure: secure || flags.secure === 'always',
+    partitioned: flags.partitioned,
+  });
 }
+
+/** The value of a cookie in the text of a `Cookie` header; null where it has none. */
+export const cookieIn = (kind: CookieKind, secure: boolean, header: string | null | undefined): string | null =>
+  parse(header ?? '')[cookieName(kind, secure)] ?? null;

@@ -3,7 +3,8 @@ export { addresses, Addresses, isLoopback, setAddresses, setupFrom, type Site } 
 export { Allowance } from './allowance';
 export { answer, bodyOf, byContract, bytesOf, formOf, limitedText, refusing } from './answers';
 export { authorOf, madeNow } from './author';
-export { cookieName, cookieText } from './cookies';
+export { cookieIn, cookieText } from './cookies';
+export { contentType } from './content-type';
 export { type Knock, siteGate, soundAddress, workbenchGate } from './gate';
 export { type AnswerKind, safetyHeaders } from './headers';
 export { refuse, Refused } from './refusal';

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import writeFileAtomic from 'write-file-atomic';
 
 const global = globalThis as { lastToken?: string };
 
@@ -21,7 +22,7 @@ export function openToken(folder: string): string {
   }
   if (!/^[\w-]{32}$/.test(known)) {
     known = randomBytes(24).toString('base64url');
-    writeFileSync(file, `${known}\n`, { mode: 0o600 });
+    writeFileAtomic.sync(file, `${known}\n`, { mode: 0o600 });
   }
   global.lastToken = known;
   return known;

@@ -1,7 +1,6 @@
 /** One open data folder: its store, its states, and themes made from them. */
 export type { MadeTheme, PageAsk, UnsavedText } from './ask';
 export { backUp, restore, revisionIn, takeFolder } from './data-folder';
-export { type Handler, serve } from './serve';
 export { inThread, sendFromThread, type ShopJob, shopJobs } from './jobs';
 export type { MadePage } from './pages';
 export { readSize } from './picture-size';

@@ -5,13 +5,13 @@ import type { Shop } from './shop';
 export interface ShopJob<Args extends unknown[] = never[], Answer = unknown> {
   /** Its name on the way to a thread. */
   name: string;
-  work: (shop: Shop, ...args: Args) => Answer;
+  work: (shop: Shop, ...args: Args) => Answer | Promise<Answer>;
 }
 
 type Work = (shop: Shop, ...args: never[]) => unknown;
 type Jobs<Table extends Record<string, Work>> = {
   [Name in keyof Table]: Table[Name] extends (shop: Shop, ...args: infer Args) => infer Answer
-    ? ShopJob<Args, Answer>
+    ? ShopJob<Args, Awaited<Answer>>
     : never;
 };
 

@@ -1,16 +1,7 @@
-import {
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  statSync,
-  utimesSync,
-  writeFileSync,
-} from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, utimesSync } from 'node:fs';
 import { join } from 'node:path';
 import { LRUCache } from 'lru-cache';
+import writeFileAtomic from 'write-file-atomic';
 import sharp from 'sharp';
 import type { PictureSize } from './picture-size';
 
@@ -84,10 +75,7 @@ export class Pictures {
     const files = this.#index(folder);
     mkdirSync(folder, { recursive: true });
     // Whole or not at all: a server that is killed meanwhile leaves no half picture.
-    const path = join(folder, name);
-    const part = `${path}.${process.pid}.part`;
-    writeFileSync(part, bytes);
-    renameSync(part, path);
+    writeFileAtomic.sync(join(folder, name), bytes, { fsync: false });
     files.set(name, { bytes: bytes.length, used: Date.now() });
   }
 

@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
-import { createConnection } from 'node:net';
+import getPort, { portNumbers } from 'get-port';
 import next from 'next';
 import { Carts, databaseFile, dataFolder, DataFolderError, faultOf, openDatabase, takeFolder } from '@/store';
 import { SignIn } from '@/server/accounts';
@@ -44,14 +44,9 @@ if (!development && !existsSync('.next/BUILD_ID'))
 
 /** The first port from this one on that nobody listens at. */
 async function freePort(from: number, variable: string): Promise<number> {
-  for (let at = from; at < from + 20 && at < 65536; at++) {
-    const taken = await new Promise<boolean>((resolve) => {
-      const probe = createConnection({ port: at, host: '127.0.0.1' });
-      probe.once('connect', () => (probe.destroy(), resolve(true)));
-      probe.once('error', () => resolve(false));
-    });
-    if (!taken) return at;
-  }
+  const last = Math.min(from + 19, 65_535);
+  const port = from > last ? null : await getPort({ port: portNumbers(from, last) });
+  if (port !== null && port >= from && port <= last) return port;
   return stop(`No port is free from ${from} on for pages of the shop: name one in ${variable}.`);
 }
 
@@ -103,12 +98,13 @@ function forgetCarts(): void {
   }
 }
 
+const warmed = warm(shop());
 await app.prepare();
 hearCommands(shop(), dataFolder());
 await listen(sitePort, 'LAST_SITE_PORT', siteListener(shop, addresses));
 if (!addresses.apart) await listen(draftPort, 'LAST_DRAFT_PORT', siteListener(shop, addresses, { together: true }));
 await listen(port, 'PORT', workbenchListener(handle, { addresses, token, development, signIn }));
-await warm(addresses);
+await warmed;
 forgetCarts();
 setInterval(forgetCarts, 3_600_000).unref();
 

@@ -70,7 +70,7 @@ describe('a workbench that others can reach asks who is there', () => {
     expect([status, headers.location, headers['set-cookie']?.[0]]).toEqual([
       303,
       '/theme',
-      expect.stringMatching(/^last_session=[\w-]+\.[\w-]+; Path=\/; Max-Age=43200; HttpOnly; SameSite=Strict$/),
+      expect.stringMatching(/^last_session=[\w-]+\.[\w-]+; Max-Age=43200; Path=\/; HttpOnly; SameSite=Strict$/),
     ]);
     const Cookie = await signed();
     expect((await ask('/api/drafts', 'GET', { Cookie })).text).toBe('/api/drafts for Robin');
@@ -119,7 +119,7 @@ describe('a session', () => {
   it('over HTTPS is sent over HTTPS only', () => {
     const one = new SignIn(secret, { secure: true });
     const { cookie } = one.open('Robin', secret, 0) as { cookie: string };
-    expect(cookie).toMatch(/^__Host-last_session=.*; Path=\/; .*SameSite=Strict; Secure$/);
+    expect(cookie).toMatch(/^__Host-last_session=.*; Path=\/; .*Secure; SameSite=Strict$/);
     expect(one.sessionOf(cookie, 1)).toEqual({ name: 'Robin' });
   });
   const targets: [given: string | null, to: string][] = [

@@ -6,7 +6,7 @@ import { isRecord, type Money, type Question, type RecordValue } from '@/core/la
 import { askedAnew, readAnswers } from '@/core/storefront';
 import { localePrefix, readLocale } from '@/core/address';
 import { Carts, type StoredLine, type StoredCatalogue, isUnwritable, type StateRow } from '@/store';
-import { Allowance, limitedText, cookieText } from '@/server/http';
+import { Allowance, cookieIn, cookieText, limitedText } from '@/server/http';
 import { storefrontJobs, type SentPage } from './jobs';
 import { prefixOf } from './page';
 
@@ -25,7 +25,8 @@ export const cartToken = (request: Request): string | null => tokenIn(request.he
 
 /** The same from the text of a `Cookie` header. */
 export function tokenIn(cookies: string | null | undefined): string | null {
-  return (cookies && /(?:^|;\s*)last_cart=([A-Za-z0-9_-]{22})(?:;|$)/.exec(cookies)?.[1]) || null;
+  const value = cookieIn('cart', false, cookies);
+  return value !== null && /^[\w-]{22}$/.test(value) ? value : null;
 }
 
 /** How many things a cart holds. */

@@ -1,5 +1,5 @@
 import { LRUCache } from 'lru-cache';
-import { optimize, type Config } from 'svgo';
+import type { Config } from 'svgo';
 import { iconsOf, type Theme } from '@/core/theme';
 import { refuse } from '@/server/http';
 
@@ -19,7 +19,8 @@ const cleaning = (name: string): Config => ({
 const nameOf = (path: string): string => path.slice(path.lastIndexOf('/') + 1).replace(/\.svg$/i, '');
 
 /** An icon's SVG without what a drawing program left in it; refused when it cannot be read. */
-export function cleanIcon(path: string, text: string): string {
+export async function cleanIcon(path: string, text: string): Promise<string> {
+  const { optimize } = await svgo();
   try {
     const { data } = optimize(text, {
       ...cleaning(nameOf(path)),
@@ -32,10 +33,14 @@ export function cleanIcon(path: string, text: string): string {
   }
 }
 
+/** Loaded when an icon is there to clean: it takes a third of a second. */
+const svgo = () => import('svgo');
+type Optimize = Awaited<ReturnType<typeof svgo>>['optimize'];
+
 const symbols = new LRUCache<string, string>({ max: 2000 });
 
 /** One icon as a symbol of the sprite; '' for one that cannot be read. */
-function symbolOf(name: string, hash: string, text: string): string {
+function symbolOf(optimize: Optimize, name: string, hash: string, text: string): string {
   const key = `${name} ${hash}`;
   let symbol = symbols.get(key);
   if (symbol === undefined) {
@@ -53,7 +58,8 @@ function symbolOf(name: string, hash: string, text: string): string {
 }
 
 /** All icons of a theme as one file, from which pages draw them by name. */
-export function spriteOf(theme: Theme): string {
-  const all = iconsOf(theme).map(({ name, hash, text }) => symbolOf(name, hash, text));
+export async function spriteOf(theme: Theme): Promise<string> {
+  const { optimize } = await svgo();
+  const all = iconsOf(theme).map(({ name, hash, text }) => symbolOf(optimize, name, hash, text));
   return `<svg xmlns="http://www.w3.org/2000/svg">${all.join('')}</svg>\n`;
 }

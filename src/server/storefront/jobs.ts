@@ -50,5 +50,5 @@ export const storefrontJobs = shopJobs('storefront', {
   sent,
   fragment: (shop: Shop, state: StateRow, ask: PageAsk): string | null => fragmentOf(shop, state, ask)?.html ?? null,
   picture: pictureOf,
-  sprite: (shop: Shop, state: StateRow): string => spriteOf(shop.theme(state).theme),
+  sprite: (shop: Shop, state: StateRow) => spriteOf(shop.theme(state).theme),
 });

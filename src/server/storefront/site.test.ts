@@ -138,7 +138,8 @@ describe('the shop by its own name', () => {
     const { status, headers } = await ask('shop.localhost', '/cart', { ...form, body });
     const [cookie = ''] = headers['set-cookie'] ?? [];
     expect([status, headers.location]).toEqual([303, '/cart?did=added']);
-    expect(cookie).toMatch(/^last_cart=[\w-]+; Path=\/; Max-Age=\d+; HttpOnly; SameSite=Lax$/);
+    expect(cookie).toMatch(/^last_cart=[\w-]{22}; /);
+    expect(cookie.split('; ').slice(1).sort()).toEqual(['HttpOnly', 'Max-Age=5184000', 'Path=/', 'SameSite=Lax']);
     const with2 = { headers: { Cookie: cookie.split(';')[0] as string } };
     for (const _ of [1, 2]) expect((await ask('shop.localhost', '/', with2)).text).toContain('</span>2<span');
     // In a draft it is another's, and lives in the workbench's frame.
@@ -147,7 +148,11 @@ describe('the shop by its own name', () => {
       headers: { ...form.headers, 'Sec-Fetch-Dest': 'iframe' },
       body,
     });
-    expect(there.headers['set-cookie']?.[0]).toMatch(/SameSite=None; Secure; Partitioned$/);
+    expect(there.headers['set-cookie']?.[0]?.split('; ').slice(-3).sort()).toEqual([
+      'Partitioned',
+      'SameSite=None',
+      'Secure',
+    ]);
   });
 });
 

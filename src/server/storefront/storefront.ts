@@ -4,21 +4,10 @@ import { readLocale } from '@/core/address';
 import { cartOf, cartToken, postCart, sampleCart } from './cart';
 import { robots, sitemap } from './machines';
 import { Day, marksOfView } from '@/core/language';
-import { addresses, safetyHeaders, type AnswerKind, type Refused } from '@/server/http';
+import { contentType, addresses, safetyHeaders, type AnswerKind, type Refused } from '@/server/http';
 import type { Lane } from '@/server/jobs';
 import { storefrontJobs } from './jobs';
 import { etagOf, matches, prefixOf, today } from './page';
-
-const types: Record<string, string> = {
-  css: 'text/css; charset=utf-8',
-  js: 'text/javascript; charset=utf-8',
-  svg: 'image/svg+xml',
-  json: 'application/json',
-  png: 'image/png',
-  jpg: 'image/jpeg',
-  webp: 'image/webp',
-  woff2: 'font/woff2',
-};
 
 /** Scheme and host that the visitor knows this server by; the gate has held the host to those it answers for. */
 export function originOf(request: Request): string {
@@ -281,7 +270,7 @@ export async function serveMedia(shop: Shop, request: Request, path: string): Pr
 function noPicture(status: 404 | 500): Response {
   const headers = {
     ...safetyHeaders('document', { addresses: addresses() }),
-    'Content-Type': types.svg as string,
+    'Content-Type': contentType('stand-in.svg'),
     'Cache-Control': 'no-cache',
   };
   return new Response(standIn, { status, headers });
@@ -303,7 +292,7 @@ function fileAnswer(request: Request, bytes: Buffer, hash: string, path: string,
   const kind: AnswerKind = /\.svg$/i.test(path) ? 'document' : 'file';
   const headers = new Headers({
     ...safetyHeaders(kind, { addresses: addresses() }),
-    'Content-Type': types[path.split('.').pop()?.toLowerCase() ?? ''] ?? 'application/octet-stream',
+    'Content-Type': contentType(path),
     'Cache-Control': forGood ? 'public, max-age=31536000, immutable' : 'no-cache',
     ETag: etag,
   });

@@ -8,11 +8,11 @@ const { folder, lane } = workerData as { folder: string; lane: Lane };
 if (lane === 'preview') giveWay();
 const shop = new Shop(folder, { readOnly: true });
 
-export default function answer({ name, args, asJson = false }: Job): JobAnswer {
+export default async function answer({ name, args, asJson = false }: Job): Promise<JobAnswer> {
   const job = jobs.get(name);
   if (!job) throw new RangeError(`there is no job “${name}”`);
   try {
-    const made = job.work(shop, ...(args as never[]));
+    const made = await job.work(shop, ...(args as never[]));
     return { answer: asJson ? new TextEncoder().encode(JSON.stringify(made)) : made };
   } catch (error) {
     if ((error as Error).name !== 'Refused') throw error;

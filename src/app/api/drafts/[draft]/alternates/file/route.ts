@@ -1,9 +1,0 @@
-import { alternateEndpoints } from '@/contract/alternates';
-import { alternateJobs } from '@/server/alternates';
-import { editInThread } from '@/server/drafts';
-import { serve } from '@/server/shop';
-
-export const POST = serve(alternateEndpoints.makeFile, async ({ shop, draft, body, by }) => {
-  const { change } = await editInThread(shop, draft, alternateJobs.planFile, body, by);
-  return { change };
-});

@@ -1,0 +1,24 @@
+import { alternateCalls } from './alternates';
+import { benchCalls } from './bench';
+import { catalogueCalls } from './catalogue';
+import { draftCalls } from './drafts';
+import { fileCalls } from './files';
+import { historyCalls } from './history';
+import { layerCalls } from './layers';
+import { releaseCalls } from './releases';
+import { dispatcher, type Served } from './serve';
+
+/** The calls of the workbench's server, one file a resource as in src/contract: what is asked is there, what is done here. */
+export const calls: readonly Served[] = [
+  draftCalls,
+  fileCalls,
+  historyCalls,
+  layerCalls,
+  alternateCalls,
+  benchCalls,
+  catalogueCalls,
+  releaseCalls,
+].flat();
+
+/** Answers a request by the call that it is for. */
+export const answerCall = dispatcher(calls);

@@ -1,0 +1,134 @@
+import { isDeepStrictEqual } from 'node:util';
+import type { z } from 'zod';
+import {
+  pathParameters,
+  type AnswerOf,
+  type Endpoint,
+  type ParametersOf,
+  type PathParameter,
+} from '@/contract/endpoint';
+import { authorOf, bodyOf, byContract, refuse, refusing } from '@/server/http';
+import { draftOf, shop, type Shop } from '@/server/shop';
+import type { StateRow } from '@/store';
+
+/** What a call is given: what its address, query and body say, and who asks. */
+export type Given<One extends Endpoint> = {
+  request: Request;
+  shop: Shop;
+  /** Who asks, as they call themselves. */
+  by: string;
+  query: z.output<One['query']>;
+  body: z.output<One['body']>;
+} & {
+  [Name in Exclude<ParametersOf<One>, 'draft'>]: z.output<(typeof pathParameters)[Name]>;
+} & ('draft' extends ParametersOf<One> ? { draft: StateRow } : unknown);
+
+/** An answer, one that a thread wrote already, or lines as they are found. */
+type Work<One extends Endpoint> = (
+  given: Given<One>,
+) => AnswerOf<One> | Response | ReadableStream<Uint8Array> | Promise<AnswerOf<One> | Response>;
+
+/** A call with what answers it; `named` is what its path says. */
+export interface Served {
+  endpoint: Endpoint;
+  handle(request: Request, named: Record<string, string>): Promise<Response>;
+}
+
+/** In tests and in development every answer is held to its schema. */
+const checksAnswers = process.env.NODE_ENV !== 'production' || process.env.LAST_CHECK_ANSWERS === '1';
+
+const noStore = { 'Cache-Control': 'no-store' };
+
+/** Answers a call: reads what it is given by its contract, does the work, and sends JSON, lines, bytes, or a refusal in words. */
+export function serve<const One extends Endpoint>(endpoint: One, work: Work<One>): Served {
+  const handle = (request: Request, named: Record<string, string>): Promise<Response> =>
+    refusing(async () => {
+      const given = await readGiven(endpoint, request, named);
+      const made = await work(given as Given<One>);
+      if (made instanceof ReadableStream) {
+        const lines = checksAnswers ? made.pipeThrough(checkedLines(endpoint)) : made;
+        return new Response(lines, { headers: { ...noStore, 'Content-Type': 'application/x-ndjson' } });
+      }
+      if (endpoint.sends === 'json' && checksAnswers)
+        checkAnswer(endpoint, made instanceof Response ? await made.clone().json() : made);
+      return made instanceof Response ? made : Response.json(made, { headers: noStore });
+    });
+  return { endpoint, handle };
+}
+
+/** Answers every call of a resource. */
+export const serveAll = <Table extends Record<string, Endpoint>>(
+  table: Table,
+  works: { [Name in keyof Table]: Work<Table[Name]> },
+): Served[] => Object.entries(works).map(([name, work]) => serve(table[name] as Endpoint, work as Work<Endpoint>));
+
+/** What answers a request: the call of its method and path; where there is none, a refusal. */
+export function dispatcher(calls: readonly Served[]): (request: Request) => Promise<Response> {
+  const patterns = calls.map((call) => ({
+    call,
+    pattern: new RegExp(`^${call.endpoint.path.replace(/\{(\w+)\}/g, '(?<$1>[^/]+)')}$`),
+  }));
+  return (request) => {
+    const { pathname } = new URL(request.url);
+    let found = false;
+    for (const { call, pattern } of patterns) {
+      const match = pattern.exec(pathname);
+      if (!match) continue;
+      found = true;
+      if (call.endpoint.method === request.method) return call.handle(request, match.groups ?? {});
+    }
+    return refusing(async () =>
+      found
+        ? refuse(405, 'method', `${pathname} does not answer ${request.method}.`)
+        : refuse(404, 'call', `There is no ${pathname} here.`),
+    );
+  };
+}
+
+async function readGiven(endpoint: Endpoint, request: Request, names: Record<string, string>) {
+  const named = Object.entries(names).map(([name, text]) => [
+    name,
+    byContract<string | number>(decoded(text), pathParameters[name as PathParameter]),
+  ]);
+  const query = byContract(Object.fromEntries(new URL(request.url).searchParams), endpoint.query);
+  const body = endpoint.takes === 'json' ? await bodyOf(request, endpoint.body) : undefined;
+  const given = { ...Object.fromEntries(named), request, shop: shop(), by: authorOf(request), query, body };
+  return 'draft' in given ? { ...given, draft: draftOf(given.shop, given.draft as string) } : given;
+}
+
+/** A part of an address as it was meant; as it stands, where it is not encoded as it should be. */
+function decoded(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return text;
+  }
+}
+
+/** Throws where an answer is not what its contract says, or says more. */
+function checkAnswer({ method, path, answer }: Endpoint, made: unknown): void {
+  const sent: unknown = JSON.parse(JSON.stringify(made));
+  const read = answer.safeParse(sent);
+  if (!read.success) throw new TypeError(`The answer of ${method} ${path} breaks its contract: ${read.error.message}`);
+  if (!isDeepStrictEqual(read.data, sent))
+    throw new TypeError(
+      `The answer of ${method} ${path} says more than its contract: ${JSON.stringify(sent).slice(0, 400)}`,
+    );
+}
+
+/** The same for an answer in lines; a line that says that the work failed is none. */
+function checkedLines(endpoint: Endpoint): TransformStream<Uint8Array, Uint8Array> {
+  const decoder = new TextDecoder();
+  let rest = '';
+  return new TransformStream({
+    transform(chunk, controller) {
+      const lines = (rest + decoder.decode(chunk, { stream: true })).split('\n');
+      rest = lines.pop() ?? '';
+      for (const line of lines) {
+        const read = JSON.parse(line) as object;
+        if (!('failed' in read)) checkAnswer(endpoint, read);
+      }
+      controller.enqueue(chunk);
+    },
+  });
+}
