@@ -53,8 +53,11 @@ export class StoredCatalogue implements CatalogueSource {
     /** Language of the texts; null: the shop's first. */
     locale: string | null = null,
     cache = new RevisionCache(),
+    /** The shop's row, where it was read for this request already. */
+    row: (ShopRow & { revision: number }) | null = null,
   ) {
     this.#cache = cache;
+    this.#shop = row;
     const shop = this.shop();
     this.#texts = new Texts(locale === shop.locale ? null : locale);
     cache.at(this.revision);
@@ -66,7 +69,12 @@ export class StoredCatalogue implements CatalogueSource {
 
   inFirst(): StoredCatalogue {
     if (this.#texts.locale === null) return this;
-    return (this.#first ??= new StoredCatalogue(this.sql, null, this.#cache));
+    return (this.#first ??= this.in(null));
+  }
+
+  /** The same catalogue, as this request read it, in another language (null: the first). */
+  in(locale: string | null): StoredCatalogue {
+    return new StoredCatalogue(this.sql, locale, this.#cache, this.#shop);
   }
 
   get untranslated(): readonly Untranslated[] {
@@ -100,6 +108,17 @@ export class StoredCatalogue implements CatalogueSource {
     });
   }
 
+  /** Rows that belong to some subjects, read once for the same ones while the catalogue stays as it is. */
+  #of<T extends object>(name: string, ids: readonly number[], read: (texts: Texts) => T[]): readonly T[] {
+    if (!ids.length) return [];
+    const { rows, missing } = this.#cache.rows(`${name} ${this.language} ${ids.join()}`, () => {
+      const texts = new Texts(this.#texts.locale);
+      return { rows: read(texts), missing: texts.untranslated };
+    });
+    for (const one of missing) this.#texts.miss(one);
+    return rows as readonly T[];
+  }
+
   used(name: 'category' | 'content' | 'article' | 'menu_item' | 'brand', id: number, list: string = name): void {
     if (this.#texts.locale === null) return;
     const missing = this.#cache.of<readonly Untranslated[]>(`missing ${list} ${this.language}`, () => []);
@@ -113,21 +132,27 @@ export class StoredCatalogue implements CatalogueSource {
   }
 
   productBySlug(slug: string): ProductRow | null {
-    const row = this.sql.get<ProductRow>(
-      `SELECT ${productColumns}, ${this.#texts.column('product', 'p.id')} FROM product p WHERE p.slug = ?`,
-      slug,
-    );
-    return row ? this.#texts.put('product', row) : null;
+    const { rows, missing } = this.#cache.rows(`product ${this.language} ${slug}`, () => {
+      const texts = new Texts(this.#texts.locale);
+      const found = this.sql.all<ProductRow>(
+        `SELECT ${productColumns}, ${texts.column('product', 'p.id')} FROM product p WHERE p.slug = ?`,
+        slug,
+      );
+      return { rows: texts.all('product', found), missing: texts.untranslated };
+    });
+    for (const one of missing) this.#texts.miss(one);
+    return (rows[0] as ProductRow | undefined) ?? null;
   }
 
-  products(ids: readonly number[]): ProductRow[] {
-    if (!ids.length) return [];
-    const rows = this.sql.all<ProductRow>(
-      `SELECT ${productColumns}, ${this.#texts.column('product', 'p.id')} FROM product p WHERE p.id ${among}`,
-      list(ids),
-    );
-    const byId = new Map(this.#texts.all('product', rows, 'description').map((row) => [row.id, row]));
-    return ids.flatMap((id) => byId.get(id) ?? []);
+  products(ids: readonly number[]): readonly ProductRow[] {
+    return this.#of('products', ids, (texts) => {
+      const rows = this.sql.all<ProductRow>(
+        `SELECT ${productColumns}, ${texts.column('product', 'p.id')} FROM product p WHERE p.id ${among}`,
+        list(ids),
+      );
+      const byId = new Map(texts.all('product', rows, 'description').map((row) => [row.id, row]));
+      return ids.flatMap((id) => byId.get(id) ?? []);
+    });
   }
 
   index(split: Split | null): ListingIndex {
@@ -190,53 +215,61 @@ export class StoredCatalogue implements CatalogueSource {
     return [...new Set(rows.map(({ id }) => id))].slice(0, limit);
   }
 
-  variants(productIds: readonly number[]): VariantRow[] {
-    const rows = this.sql.all<WithValues<VariantRow>>(
-      `SELECT v.id, v.product_id AS productId, v.sku, v.name, v.price, v.was_price AS wasPrice, v.stock,
-        (SELECT json_group_array(value_id) FROM variant_value WHERE variant_id = v.id) AS valueIds,
-        ${this.#texts.column('variant', 'v.id')}
-       FROM variant v WHERE v.product_id ${among} ORDER BY v.product_id, v.position, v.id`,
-      list(productIds),
-    );
-    return this.#texts.all('variant', rows).map(valuesRead);
+  variants(productIds: readonly number[]): readonly VariantRow[] {
+    return this.#of('variants', productIds, (texts) => {
+      const rows = this.sql.all<WithValues<VariantRow>>(
+        `SELECT v.id, v.product_id AS productId, v.sku, v.name, v.price, v.was_price AS wasPrice, v.stock,
+          (SELECT json_group_array(value_id) FROM variant_value WHERE variant_id = v.id) AS valueIds,
+          ${texts.column('variant', 'v.id')}
+         FROM variant v WHERE v.product_id ${among} ORDER BY v.product_id, v.position, v.id`,
+        list(productIds),
+      );
+      return texts.all('variant', rows).map(valuesRead);
+    });
   }
 
-  options(productIds: readonly number[]): OptionRow[] {
-    const rows = this.sql.all<{ id: number; productId: number; slug: string; name: string; values: string }>(
-      `SELECT o.id, o.product_id AS productId, o.slug, o.name, ${this.#texts.column('option', 'o.id')},
-        (SELECT json_group_array(json_object('id', id, 'slug', slug, 'name', name, 'colour', colour,
-           'texts', json(${this.#texts.json('option_value', 'one.id')})))
-         FROM (SELECT * FROM option_value WHERE option_id = o.id ORDER BY position, id) one) AS "values"
-       FROM option o WHERE o.product_id ${among} ORDER BY o.product_id, o.position, o.id`,
-      list(productIds),
-    );
-    return this.#texts.all('option', rows).map((row) => ({
-      ...row,
-      values: this.#texts.all('option_value', JSON.parse(row.values) as OptionValueRow[]),
-    }));
+  options(productIds: readonly number[]): readonly OptionRow[] {
+    return this.#of('options', productIds, (texts) => {
+      const rows = this.sql.all<{ id: number; productId: number; slug: string; name: string; values: string }>(
+        `SELECT o.id, o.product_id AS productId, o.slug, o.name, ${texts.column('option', 'o.id')},
+          (SELECT json_group_array(json_object('id', id, 'slug', slug, 'name', name, 'colour', colour,
+             'texts', json(${texts.json('option_value', 'one.id')})))
+           FROM (SELECT * FROM option_value WHERE option_id = o.id ORDER BY position, id) one) AS "values"
+         FROM option o WHERE o.product_id ${among} ORDER BY o.product_id, o.position, o.id`,
+        list(productIds),
+      );
+      return texts.all('option', rows).map((row) => ({
+        ...row,
+        values: texts.all('option_value', JSON.parse(row.values) as OptionValueRow[]),
+      }));
+    });
   }
 
-  media(owner: MediaOwner, ownerIds: readonly number[]): MediaRow[] {
-    const rows = this.sql.all<WithValues<MediaRow>>(
-      `SELECT m.id, m.owner_id AS ownerId, m.kind, m.path, m.alt, m.width, m.height, m.poster, coalesce(f.hash, '') AS hash,
-        (SELECT json_group_array(value_id) FROM media_value WHERE media_id = m.id) AS valueIds,
-        ${this.#texts.column('media', 'm.id')}
-       FROM media m LEFT JOIN media_file f ON f.path = m.path
-       WHERE m.owner = ? AND m.owner_id ${among} ORDER BY m.owner_id, m.position, m.id`,
-      owner,
-      list(ownerIds),
-    );
-    return this.#texts.all('media', rows).map(valuesRead);
+  media(owner: MediaOwner, ownerIds: readonly number[]): readonly MediaRow[] {
+    return this.#of(`media ${owner}`, ownerIds, (texts) => {
+      const rows = this.sql.all<WithValues<MediaRow>>(
+        `SELECT m.id, m.owner_id AS ownerId, m.kind, m.path, m.alt, m.width, m.height, m.poster, coalesce(f.hash, '') AS hash,
+          (SELECT json_group_array(value_id) FROM media_value WHERE media_id = m.id) AS valueIds,
+          ${texts.column('media', 'm.id')}
+         FROM media m LEFT JOIN media_file f ON f.path = m.path
+         WHERE m.owner = ? AND m.owner_id ${among} ORDER BY m.owner_id, m.position, m.id`,
+        owner,
+        list(ownerIds),
+      );
+      return texts.all('media', rows).map(valuesRead);
+    });
   }
 
-  tags(productIds: readonly number[]): (TagRow & { productId: number })[] {
-    const rows = this.sql.all<TagRow & { productId: number }>(
-      `SELECT t.id, t.slug, t.name, pt.product_id AS productId, ${this.#texts.column('tag', 't.id')}
-       FROM product_tag pt JOIN tag t ON t.id = pt.tag_id
-       WHERE pt.product_id ${among} ORDER BY pt.product_id, pt.position, t.name`,
-      list(productIds),
-    );
-    return this.#texts.all('tag', rows);
+  tags(productIds: readonly number[]): readonly (TagRow & { productId: number })[] {
+    return this.#of('tags', productIds, (texts) => {
+      const rows = this.sql.all<TagRow & { productId: number }>(
+        `SELECT t.id, t.slug, t.name, pt.product_id AS productId, ${texts.column('tag', 't.id')}
+         FROM product_tag pt JOIN tag t ON t.id = pt.tag_id
+         WHERE pt.product_id ${among} ORDER BY pt.product_id, pt.position, t.name`,
+        list(productIds),
+      );
+      return texts.all('tag', rows);
+    });
   }
 
   tagBySlug(slug: string): TagRow | null {
@@ -252,12 +285,14 @@ export class StoredCatalogue implements CatalogueSource {
     );
   }
 
-  productCategories(productIds: readonly number[]): { productId: number; categoryId: number }[] {
-    return this.sql.all(
-      `SELECT product_id AS productId, category_id AS categoryId FROM product_category
-       WHERE product_id ${among} ORDER BY product_id, position, category_id`,
-      list(productIds),
-    );
+  productCategories(productIds: readonly number[]): readonly { productId: number; categoryId: number }[] {
+    return this.#of('categories', productIds, (texts) => {
+      return this.sql.all(
+        `SELECT product_id AS productId, category_id AS categoryId FROM product_category
+         WHERE product_id ${among} ORDER BY product_id, position, category_id`,
+        list(productIds),
+      );
+    });
   }
 
   categories(): CategoryRow[] {
@@ -284,24 +319,26 @@ export class StoredCatalogue implements CatalogueSource {
     );
   }
 
-  attributes(productIds: readonly number[]): AttributeRow[] {
-    const { locale } = this.#texts;
-    const text = (field: string) =>
-      locale === null
-        ? 'NULL'
-        : `(SELECT value FROM translation WHERE kind = 'attribute' AND locale = '${locale.replaceAll("'", "''")}'
-            AND id = a.product_id AND field = '${field} ' || a.name)`;
-    return this.sql
-      .all<Omit<AttributeRow, 'visible'> & { visible: number; named: string | null; valued: string | null }>(
-        `SELECT a.product_id AS productId, a.name, a.value, a.visible, ${text('name')} AS named, ${text('value')} AS valued
-         FROM attribute a WHERE a.product_id ${among} ORDER BY a.product_id, a.position, a.name`,
-        list(productIds),
-      )
-      .map(({ named, valued, ...row }) => {
-        if (row.visible && locale !== null && named === null)
-          this.#texts.miss({ kind: 'attribute', id: row.productId, field: row.name, text: row.name });
-        return { ...row, name: named ?? row.name, value: valued ?? row.value, visible: row.visible === 1 };
-      });
+  attributes(productIds: readonly number[]): readonly AttributeRow[] {
+    return this.#of('attributes', productIds, (texts) => {
+      const { locale } = texts;
+      const text = (field: string) =>
+        locale === null
+          ? 'NULL'
+          : `(SELECT value FROM translation WHERE kind = 'attribute' AND locale = '${locale.replaceAll("'", "''")}'
+              AND id = a.product_id AND field = '${field} ' || a.name)`;
+      return this.sql
+        .all<Omit<AttributeRow, 'visible'> & { visible: number; named: string | null; valued: string | null }>(
+          `SELECT a.product_id AS productId, a.name, a.value, a.visible, ${text('name')} AS named, ${text('value')} AS valued
+           FROM attribute a WHERE a.product_id ${among} ORDER BY a.product_id, a.position, a.name`,
+          list(productIds),
+        )
+        .map(({ named, valued, ...row }) => {
+          if (row.visible && locale !== null && named === null)
+            texts.miss({ kind: 'attribute', id: row.productId, field: row.name, text: row.name });
+          return { ...row, name: named ?? row.name, value: valued ?? row.value, visible: row.visible === 1 };
+        });
+    });
   }
 
   fieldDefinitions(subject: FieldSubject): FieldDefinition[] {
@@ -313,34 +350,40 @@ export class StoredCatalogue implements CatalogueSource {
     );
   }
 
-  fields(subject: FieldSubject, ids: readonly number[]): FieldRow[] {
-    const { locale } = this.#texts;
-    const value =
-      locale === null
-        ? 'v.value'
-        : `coalesce((SELECT value FROM translation WHERE kind = '${subject}' AND locale = '${locale.replaceAll("'", "''")}'
-            AND id = v.subject_id AND field = 'fields.' || d.key), v.value)`;
-    return this.sql.all(
-      `SELECT v.subject_id AS subjectId, d.key, d.type, ${value} AS value
-       FROM field_definition d JOIN field_value v ON v.definition_id = d.id
-       WHERE d.subject = ? AND v.subject_id ${among} ORDER BY v.subject_id, d.position`,
-      subject,
-      list(ids),
-    );
+  fields(subject: FieldSubject, ids: readonly number[]): readonly FieldRow[] {
+    return this.#of(`fields ${subject}`, ids, (texts) => {
+      const { locale } = texts;
+      const value =
+        locale === null
+          ? 'v.value'
+          : `coalesce((SELECT value FROM translation WHERE kind = '${subject}' AND locale = '${locale.replaceAll("'", "''")}'
+              AND id = v.subject_id AND field = 'fields.' || d.key), v.value)`;
+      return this.sql.all(
+        `SELECT v.subject_id AS subjectId, d.key, d.type, ${value} AS value
+         FROM field_definition d JOIN field_value v ON v.definition_id = d.id
+         WHERE d.subject = ? AND v.subject_id ${among} ORDER BY v.subject_id, d.position`,
+        subject,
+        list(ids),
+      );
+    });
   }
 
-  members(productIds: readonly number[]): { productId: number; memberId: number }[] {
-    return this.sql.all(
-      `SELECT product_id AS productId, member_id AS memberId FROM product_member WHERE product_id ${among} ORDER BY product_id, position`,
-      list(productIds),
-    );
+  members(productIds: readonly number[]): readonly { productId: number; memberId: number }[] {
+    return this.#of('members', productIds, (texts) => {
+      return this.sql.all(
+        `SELECT product_id AS productId, member_id AS memberId FROM product_member WHERE product_id ${among} ORDER BY product_id, position`,
+        list(productIds),
+      );
+    });
   }
 
-  related(productIds: readonly number[]): { productId: number; relatedId: number }[] {
-    return this.sql.all(
-      `SELECT product_id AS productId, related_id AS relatedId FROM product_related WHERE product_id ${among} ORDER BY product_id, position`,
-      list(productIds),
-    );
+  related(productIds: readonly number[]): readonly { productId: number; relatedId: number }[] {
+    return this.#of('related', productIds, (texts) => {
+      return this.sql.all(
+        `SELECT product_id AS productId, related_id AS relatedId FROM product_related WHERE product_id ${among} ORDER BY product_id, position`,
+        list(productIds),
+      );
+    });
   }
 
   contentBySlug(slug: string): PageRow | null {

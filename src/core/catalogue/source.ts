@@ -21,12 +21,12 @@ import type {
 
 /**
  * Where the catalogue comes from. Every list is asked for once for all the items it is wanted for.
- * Rows come in the order in which they are shown.
+ * Rows come in the order in which they are shown. Requests share them: nothing changes them.
  */
 export interface CatalogueSource {
   shop(): ShopRow;
   productBySlug(slug: string): ProductRow | null;
-  products(ids: readonly number[]): ProductRow[];
+  products(ids: readonly number[]): readonly ProductRow[];
   /** What listings are made of; kept until the catalogue changes. */
   index(split: Split | null): ListingIndex;
   /** Names of all products, in the language of the texts. */
@@ -43,20 +43,20 @@ export interface CatalogueSource {
   readonly untranslated: readonly Untranslated[];
   /** Says that a row of a list read whole is shown, so that what it lacks in this language is told. */
   used(kind: 'category' | 'content' | 'article' | 'menu_item' | 'brand', id: number): void;
-  variants(productIds: readonly number[]): VariantRow[];
-  options(productIds: readonly number[]): OptionRow[];
-  media(owner: MediaOwner, ownerIds: readonly number[]): MediaRow[];
-  tags(productIds: readonly number[]): (TagRow & { productId: number })[];
+  variants(productIds: readonly number[]): readonly VariantRow[];
+  options(productIds: readonly number[]): readonly OptionRow[];
+  media(owner: MediaOwner, ownerIds: readonly number[]): readonly MediaRow[];
+  tags(productIds: readonly number[]): readonly (TagRow & { productId: number })[];
   tagBySlug(slug: string): TagRow | null;
   allTags(): TagRow[];
-  productCategories(productIds: readonly number[]): { productId: number; categoryId: number }[];
+  productCategories(productIds: readonly number[]): readonly { productId: number; categoryId: number }[];
   categories(): CategoryRow[];
   brands(): BrandRow[];
-  attributes(productIds: readonly number[]): AttributeRow[];
+  attributes(productIds: readonly number[]): readonly AttributeRow[];
   fieldDefinitions(subject: FieldSubject): FieldDefinition[];
-  fields(subject: FieldSubject, ids: readonly number[]): FieldRow[];
-  members(productIds: readonly number[]): { productId: number; memberId: number }[];
-  related(productIds: readonly number[]): { productId: number; relatedId: number }[];
+  fields(subject: FieldSubject, ids: readonly number[]): readonly FieldRow[];
+  members(productIds: readonly number[]): readonly { productId: number; memberId: number }[];
+  related(productIds: readonly number[]): readonly { productId: number; relatedId: number }[];
   contentBySlug(slug: string): PageRow | null;
   contents(): PageRow[];
   articleBySlug(slug: string): PageRow | null;

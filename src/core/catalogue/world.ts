@@ -65,7 +65,7 @@ export class World {
     return new Html(led);
   }
 
-  products(rows: ProductRow[], chosenSku: string | null = null): ProductObject[] {
+  products(rows: readonly ProductRow[], chosenSku: string | null = null): ProductObject[] {
     const batch = new ProductBatch(this, rows);
     return rows.map((row) => new ProductObject(this, batch, row, chosenSku));
   }
@@ -219,7 +219,7 @@ export class ProductBatch {
     return (this.#first ??= new ProductBatch(new World(source, this.world.address, this.world.path), this.rows));
   }
 
-  #of<T>(name: string, id: number, load: (ids: number[]) => T[], key: (row: T) => number): T[] {
+  #of<T>(name: string, id: number, load: (ids: number[]) => readonly T[], key: (row: T) => number): T[] {
     let groups = this.#loaded.get(name) as Map<number, T[]> | undefined;
     if (!groups) this.#loaded.set(name, (groups = grouped(load(this.#ids), key)));
     return groups.get(id) ?? [];

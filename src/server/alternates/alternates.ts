@@ -91,7 +91,13 @@ export function alternatesOf(shop: Shop, draft: StateRow): AlternatesAnswer {
   const pages = targets.filter(({ piece }) => piece === undefined);
   const pieces = targets.filter(({ piece }) => piece !== undefined);
   const day = today();
-  return { types: productTypes(shop.sql), wrong, targets: [...pages, ...pieces], today: day, version: `${key} ${day}` };
+  return {
+    types: productTypes(shop.sql),
+    wrong: wrong.map(({ path, line, says }) => ({ path, line, says })),
+    targets: [...pages, ...pieces],
+    today: day,
+    version: `${key} ${day}`,
+  };
 }
 
 function templateItem(

@@ -72,16 +72,15 @@ export class Shop {
   }
 
   /** What the checker asks about the catalogue: counted once, until it changes. */
-  facts(): CatalogueFacts {
-    const catalogue = this.catalogue();
+  facts(catalogue = this.catalogue()): CatalogueFacts {
     const version = catalogue.revision;
     if (this.#facts?.version !== version) this.#facts = { version, facts: new CatalogueFacts(catalogue) };
     return this.#facts.facts;
   }
 
   /** The theme and assignments of a state. Asks the store for its revision each time, so that nothing stale is served. */
-  theme(state: StateRow): MadeTheme {
-    this.facts();
+  theme(state: StateRow, catalogue = this.catalogue()): MadeTheme {
+    this.facts(catalogue);
     const cached = this.#themes.get(state.id);
     if (cached?.key === this.#keyOf(state)) return cached;
     const made = this.sql.snapshot(() => this.#readTheme(this.themes.state(state.id) ?? state));
@@ -117,8 +116,9 @@ export class Shop {
   }
 
   /** The theme of a draft with texts in its own layer that are not saved. Nothing is written. */
-  themeWith(state: StateRow, unsaved: readonly UnsavedText[]): MadeTheme {
-    const saved = this.theme(state);
+  themeWith(state: StateRow, unsaved: readonly UnsavedText[], catalogue = this.catalogue()): MadeTheme {
+    const saved = this.theme(state, catalogue);
+    if (!unsaved.length) return saved;
     const files = unsaved.map(({ path, text }) => {
       const bytes = Buffer.from(text);
       return { path, text, bytes, hash: createHash('sha256').update(bytes).digest('hex') };

@@ -3,7 +3,7 @@ import { storefrontJobs } from '@/server/storefront';
 import { findSubjects } from '@/store';
 
 /** Time after the start of the process until which pages are rendered to warm up, in milliseconds. */
-const warmUntilMs = 1900;
+const warmUntilMs = 1500;
 
 /**
  * Renders pages before anyone asks for them: what a large catalogue's listings are made of is read then, and the code that

@@ -49,8 +49,13 @@ const orders = () =>
   shop.sql.all<{ body: string }>('SELECT body FROM outbox').map((row) => JSON.parse(row.body) as OrderBody);
 const order = async (email = 'a@b.example', what?: string) =>
   post({ do: 'order', seen: what ?? seen(await get('/cart')), email });
-const setPrice = (sku: string, price: number) => shop.sql.run('UPDATE variant SET price = ? WHERE sku = ?', price, sku);
-const setStock = (sku: string, stock: number) => shop.sql.run('UPDATE variant SET stock = ? WHERE sku = ?', stock, sku);
+/** Changes the catalogue as whatever changes it does: its revision goes up. */
+const change = (sql: string, ...values: unknown[]) => {
+  shop.sql.run(sql, ...values);
+  shop.sql.run('UPDATE catalogue_state SET revision = revision + 1');
+};
+const setPrice = (sku: string, price: number) => change('UPDATE variant SET price = ? WHERE sku = ?', price, sku);
+const setStock = (sku: string, stock: number) => change('UPDATE variant SET stock = ? WHERE sku = ?', stock, sku);
 
 describe('what is put in', () => {
   it('stands in the cart with its answers; the same again is added to its line, other answers make another', async () => {
@@ -226,7 +231,7 @@ describe('what changed meanwhile is said', () => {
   });
   it('what is no longer sold, under the name it had', async () => {
     await post(tin);
-    shop.sql.run("DELETE FROM product WHERE slug = 'deck-oil'");
+    change("DELETE FROM product WHERE slug = 'deck-oil'");
     const page = await get('/cart');
     expect(page).toContain('We no longer sell this');
     expect(page).toContain('Deck oil');

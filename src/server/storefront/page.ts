@@ -35,12 +35,13 @@ export function pictureOf(shop: Shop, state: StateRow, template: string, of: str
 /** What is asked of a state, with all that answers it. */
 export function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
   const { unsaved = [], made, on, ...rest } = ask;
-  const { theme, alternates } = made ?? shop.themeWith(state, unsaved);
-  const { locale, path } = readLocale(ask.path, shop.catalogue().shop().locales);
+  const catalogue = shop.catalogue();
+  const { theme, alternates } = made ?? shop.themeWith(state, unsaved, catalogue);
+  const { locale, path } = readLocale(ask.path, catalogue.shop().locales);
   return {
     theme,
     alternates,
-    source: shop.catalogue(locale),
+    source: catalogue.in(locale),
     sized: (address) => shop.signer.sign(address),
     prefix: prefixOf(state),
     today: on ?? today(),

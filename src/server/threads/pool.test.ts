@@ -39,6 +39,7 @@ describe('threads that make pages', () => {
   }, 60_000);
   it('see what was just saved', async () => {
     shop.sql.run('UPDATE product SET name = ? WHERE slug = ?', 'Another oil', 'deck-oil');
+    shop.sql.run('UPDATE catalogue_state SET revision = revision + 1');
     expect((await inThread(shop, 'preview', storefrontJobs.page, live(), oil)).html).toContain('Another oil');
   }, 60_000);
   it('pass on what is refused', async () => {
