@@ -26,6 +26,7 @@ import { indexRows } from './index-rows';
 import { RevisionCache } from './revision-cache';
 import type { Statements } from './statements';
 import { Texts } from './texts';
+import type { RevisedShop } from './visit';
 
 const productColumns = `p.id, p.slug, p.type, p.name, p.summary, p.description, p.brand_id AS brandId, p.sku, p.gtin, p.price,
   p.price_high AS priceHigh, p.was_price AS wasPrice, p.stock, p.added`;
@@ -43,7 +44,7 @@ const valuesRead = <T extends { valueIds: unknown }>(row: T) => ({
 
 /** The catalogue in the database, in one language. Each method is one query, in whichever language. */
 export class StoredCatalogue implements CatalogueSource {
-  #shop: (ShopRow & { revision: number }) | null = null;
+  #shop: RevisedShop | null = null;
   #first: StoredCatalogue | null = null;
   readonly #texts: Texts;
   readonly #cache: RevisionCache;
@@ -54,7 +55,7 @@ export class StoredCatalogue implements CatalogueSource {
     locale: string | null = null,
     cache = new RevisionCache(),
     /** The shop's row, where it was read for this request already. */
-    row: (ShopRow & { revision: number }) | null = null,
+    row: RevisedShop | null = null,
   ) {
     this.#cache = cache;
     this.#shop = row;
@@ -286,7 +287,7 @@ export class StoredCatalogue implements CatalogueSource {
   }
 
   productCategories(productIds: readonly number[]): readonly { productId: number; categoryId: number }[] {
-    return this.#of('categories', productIds, (texts) => {
+    return this.#of('categories', productIds, () => {
       return this.sql.all(
         `SELECT product_id AS productId, category_id AS categoryId FROM product_category
          WHERE product_id ${among} ORDER BY product_id, position, category_id`,
@@ -369,7 +370,7 @@ export class StoredCatalogue implements CatalogueSource {
   }
 
   members(productIds: readonly number[]): readonly { productId: number; memberId: number }[] {
-    return this.#of('members', productIds, (texts) => {
+    return this.#of('members', productIds, () => {
       return this.sql.all(
         `SELECT product_id AS productId, member_id AS memberId FROM product_member WHERE product_id ${among} ORDER BY product_id, position`,
         list(productIds),
@@ -378,7 +379,7 @@ export class StoredCatalogue implements CatalogueSource {
   }
 
   related(productIds: readonly number[]): readonly { productId: number; relatedId: number }[] {
-    return this.#of('related', productIds, (texts) => {
+    return this.#of('related', productIds, () => {
       return this.sql.all(
         `SELECT product_id AS productId, related_id AS relatedId FROM product_related WHERE product_id ${among} ORDER BY product_id, position`,
         list(productIds),

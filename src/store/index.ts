@@ -28,4 +28,5 @@ export { Statements } from './statements';
 export { countOfKind, findSubjects, indexedSubjects, isStoredKind, namesOfSubjects } from './subjects';
 export { retireTag } from './tags';
 export { ChangedMeanwhile, type ChangeRow, type FileWrite, type Made, type StateRow, StoredThemes } from './themes';
+export { type AskedState, type RevisedShop, visitOf } from './visit';
 export { FileWatch } from './watch';

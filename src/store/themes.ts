@@ -57,7 +57,7 @@ export interface SaveRow {
   origin: string | null;
 }
 
-const stateColumns =
+export const stateColumns =
   'id, kind, slug, name, note, number, made_at AS madeAt, made_by AS madeBy, revision, removed_at AS removedAt, from_id AS fromId';
 const changeColumns =
   'id, state_id AS stateId, title, made_at AS madeAt, made_by AS madeBy, below_was AS belowWas, below, undoes';

@@ -16,6 +16,7 @@ import {
   Statements,
   StoredThemes,
   type StateRow,
+  type RevisedShop,
 } from '@/store';
 
 import type { MadeTheme, UnsavedText } from './ask';
@@ -66,9 +67,9 @@ export class Shop {
     this.pictures = new Pictures(folder === ':memory:' ? null : join(folder, 'pictures'));
   }
 
-  /** The catalogue as one request reads it, in one of the shop's languages (null: the first). */
-  catalogue(locale: string | null = null): StoredCatalogue {
-    return new StoredCatalogue(this.sql, locale, this.#catalogueCache);
+  /** The catalogue as one request reads it, in one of the shop's languages (null: the first). `row`: where it was read already. */
+  catalogue(locale: string | null = null, row: RevisedShop | null = null): StoredCatalogue {
+    return new StoredCatalogue(this.sql, locale, this.#catalogueCache, row);
   }
 
   /** What the checker asks about the catalogue: counted once, until it changes. */

@@ -135,6 +135,7 @@ describe('answers of the storefront', () => {
         .status,
     ).toBe(200);
     shop.sql.run('UPDATE product SET name = ? WHERE slug = ?', 'Other oil', 'deck-oil');
+    shop.sql.run('UPDATE catalogue_state SET revision = revision + 1');
     expect(html(draft(), '/product/deck-oil')).toContain('Other oil');
   });
   it('carry the Bench’s script only in its frame', async () => {

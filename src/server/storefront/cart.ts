@@ -29,16 +29,18 @@ export function tokenIn(cookies: string | null | undefined): string | null {
   return value !== null && /^[\w-]{22}$/.test(value) ? value : null;
 }
 
-/** How many things a cart holds. */
-export const cartCount = (shop: Shop, token: string): number =>
-  new Carts(shop.sql).lines(token).reduce((sum, line) => sum + line.quantity, 0);
-
 /** What the visitor has, for any page: how many things. For the cart itself, what changed and what the last request came to. */
-export async function cartOf(shop: Shop, state: StateRow, ask: PageAsk, token: string | null): Promise<CartState> {
+export async function cartOf(
+  shop: Shop,
+  state: StateRow,
+  ask: PageAsk,
+  token: string | null,
+  catalogue = shop.catalogue(),
+): Promise<CartState> {
   if (token === null) return { lines: [] };
   const carts = new Carts(shop.sql);
   const lines = carts.lines(token);
-  const { locale, path } = readLocale(ask.path, shop.catalogue().shop().locales);
+  const { locale, path } = readLocale(ask.path, catalogue.shop().locales);
   if (!/^\/cart\/?$/.test(path)) return { lines };
   const said = ask.query.did as CartMessage | undefined;
   const number = /^\d{4,9}$/.test(ask.query.ordered ?? '') ? Number(ask.query.ordered) : null;

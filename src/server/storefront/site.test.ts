@@ -121,6 +121,15 @@ describe('the shop by its own name', () => {
     expect([head.status, head.text, head.headers['content-length']]).toEqual([200, '', made.headers['content-length']]);
     expect((await ask('shop.localhost', '/none', { method: 'HEAD' })).text).toBe('');
   });
+  it('sends a cached page after one query, whoever asks', async () => {
+    const path = '/product/tarred-hemp-rope?kept';
+    for (const headers of [{}, { Cookie: 'last_cart=AAAAAAAAAAAAAAAAAAAAAA' }]) {
+      await ask('shop.localhost', path, { headers });
+      shop.sql.count = 0;
+      expect((await ask('shop.localhost', path, { headers })).status).toBe(200);
+      expect(shop.sql.count).toBe(1);
+    }
+  });
   it('is where this machine’s plain names lead', async () => {
     for (const name of ['127.0.0.1', 'localhost']) {
       const { status, headers } = await ask(name, '/product/deck-oil?variant=1');

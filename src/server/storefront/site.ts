@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
 import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
-import type { StateRow } from '@/store';
-import { cartCount, tokenIn } from './cart';
+import { visitOf, type StateRow, type StoredCatalogue } from '@/store';
+import { tokenIn } from './cart';
 import { matches } from './page';
 import { playerPage } from './player';
-import { type Shop, stateOf } from '@/server/shop';
+import type { Shop } from '@/server/shop';
 import { pageHeaders, pageKey, serveMedia, serveState, takeForm } from './storefront';
 import { readLocale } from '@/core/address';
 import { type Addresses, type Site, siteGate, soundAddress, type Knock, safetyHeaders } from '@/server/http';
@@ -46,38 +46,38 @@ export function siteListener(shop: () => Shop, addresses: Addresses, { together 
     }
     const inside = below?.address ?? address;
     const path = inside.split('?')[0] ?? '/';
-    const state = stateAt(site);
-    if (typeof state === 'string') return say(response, 404, state);
+    const { state, catalogue, has } = resolve(site, request);
+    if (!state) return say(response, 404, absent(site));
     if (request.method === 'POST')
       return send(
         request,
         response,
         await takeForm(shop(), state, toRequest(request, address), path, sender(request, addresses)),
       );
-    if (site.kind !== 'draft' && fromKept(request, response, state, inside)) return;
-    return send(request, response, await serveState(shop(), state, toRequest(request, address), path));
+    if (site.kind !== 'draft' && fromKept(request, response, { state, catalogue, has, address: inside })) return;
+    return send(request, response, await serveState(shop(), state, toRequest(request, address), path, catalogue));
   }
 
-  /** The state that a site shows; a sentence where there is none. */
-  function stateAt(site: Site): StateRow | string {
-    const { themes } = shop();
-    if (site.kind === 'shop') return themes.live() ?? 'Nothing is live yet: publish a draft.';
-    if (site.kind === 'draft') return themes.draft(site.slug) ?? `There is no draft “${site.slug}”.`;
-    if (!themes.release(site.number)) return `There is no release ${site.number}.`;
-    return stateOf(shop(), `release/${site.number}`);
+  /** What a request is for, in one query: the state that its site shows, the catalogue, and what is in the visitor's cart. */
+  function resolve(site: Site, request: IncomingMessage) {
+    const { state, shop: row, has } = visitOf(shop().sql, site, tokenIn(request.headers.cookie));
+    const address = site.kind === 'release' ? { address: `/release/${site.number}` } : {};
+    return { state: state && { ...state, ...address }, catalogue: shop().catalogue(null, row), has };
   }
 
-  /** Sends a page that is kept, without more ado than that takes; false where it is to be made. */
-  function fromKept(request: IncomingMessage, response: ServerResponse, state: StateRow, address: string): boolean {
+  /** Sends a page that is cached, without more ado than that takes; false where it is to be rendered. */
+  function fromKept(
+    request: IncomingMessage,
+    response: ServerResponse,
+    { state, catalogue, has, address }: { state: StateRow; catalogue: StoredCatalogue; has: number; address: string },
+  ): boolean {
     const at = address.indexOf('?');
     const [path, search] = at < 0 ? [address, ''] : [address.slice(0, at), address.slice(at)];
     const origin = `${addresses.setup.proxy ? 'https' : 'http'}://${request.headers.host ?? ''}`;
-    const token = tokenIn(request.headers.cookie);
-    const has = token === null ? 0 : cartCount(shop(), token);
-    const key = pageKey(shop(), state, { path, search, origin, has });
+    const key = pageKey(state, catalogue, { path, search, origin, has });
     const page = key === null ? null : shop().pages.get(key);
     if (!page) return false;
-    const { locale } = readLocale(path, shop().catalogue().shop().locales);
+    const { locale } = readLocale(path, catalogue.shop().locales);
     const headers = { ...keptHeaders(state, locale), ETag: page.etag };
     if (matches(request.headers['if-none-match'] ?? null, page.etag)) {
       response.writeHead(304, headers).end();
@@ -87,6 +87,12 @@ export function siteListener(shop: () => Shop, addresses: Addresses, { together 
     response.end(request.method === 'HEAD' ? undefined : page.bytes);
     return true;
   }
+}
+
+/** What is said where a site has no state to show. */
+function absent(site: Site): string {
+  if (site.kind === 'shop') return 'Nothing is live yet: publish a draft.';
+  return site.kind === 'draft' ? `There is no draft “${site.slug}”.` : `There is no release ${site.number}.`;
 }
 
 const headersByLocale = new Map<string, Record<string, string>>();

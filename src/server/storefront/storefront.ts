@@ -1,5 +1,5 @@
 import { type PageAsk, inThread, readSize, standIn, type Shop } from '@/server/shop';
-import { type StateRow, getMedia } from '@/store';
+import { type StateRow, type StoredCatalogue, getMedia } from '@/store';
 import { readLocale } from '@/core/address';
 import { cartOf, cartToken, postCart, sampleCart } from './cart';
 import { robots, sitemap } from './machines';
@@ -16,24 +16,36 @@ export function originOf(request: Request): string {
 }
 
 /** Answers a request for a page or an asset of a state of the shop. Pages are made in threads: here they are kept and sent. */
-export async function serveState(shop: Shop, state: StateRow, request: Request, path: string): Promise<Response> {
+export async function serveState(
+  shop: Shop,
+  state: StateRow,
+  request: Request,
+  path: string,
+  catalogue = shop.catalogue(),
+): Promise<Response> {
   try {
-    return await serve(shop, state, request, path);
+    return await serve(shop, state, request, path, catalogue);
   } catch (error) {
     if ((error as Error).name !== 'JobEnded') throw error;
     console.error(`${path} was ended: ${(error as Error).message}`);
-    const { locale } = readLocale(path, shop.catalogue().shop().locales);
+    const { locale } = readLocale(path, catalogue.shop().locales);
     return failed(shop, state, locale, 503);
   }
 }
 
-async function serve(shop: Shop, state: StateRow, request: Request, path: string): Promise<Response> {
+async function serve(
+  shop: Shop,
+  state: StateRow,
+  request: Request,
+  path: string,
+  catalogue: StoredCatalogue,
+): Promise<Response> {
   if (path.startsWith('/assets/')) return serveAsset(shop, state, request, path);
   const origin = originOf(request);
   const map = /^\/sitemap(?:-(\d{1,4}))?\.xml$/.exec(path);
   if (map) return serveText(sitemap(shop, state, origin, map[1] ? Number(map[1]) : null), 'application/xml');
   if (path === '/robots.txt')
-    return serveText(robots(origin, shop.catalogue().shop().locales, isLive(shop, state)), 'text/plain');
+    return serveText(robots(origin, catalogue.shop().locales, isLive(shop, state)), 'text/plain');
   const url = new URL(request.url);
   const query = Object.fromEntries(url.searchParams);
   const tried = state.kind === 'draft' ? (query.try ?? null) : null;
@@ -48,17 +60,16 @@ async function serve(shop: Shop, state: StateRow, request: Request, path: string
   const framed = state.kind === 'draft' && request.headers.get('sec-fetch-dest') === 'iframe';
   const bare = framed && 'bare' in query;
   if (framed) delete query.bare;
-  const catalogue = shop.catalogue();
   const plain = readLocale(path, catalogue.shop().locales);
   if (plain.path.startsWith('/fragment/')) return serveFragment(shop, state, path, query, inFrame(request, state));
   const token = cartToken(request);
   const ask = { path, query, tried, on, traced: framed, origin };
   const sample = framed && token === null && plain.path === '/cart' && !('empty' in query);
-  const cart = sample ? sampleCart(shop, plain.locale) : await cartOf(shop, state, ask, token);
+  const cart = sample ? sampleCart(shop, plain.locale) : await cartOf(shop, state, ask, token, catalogue);
   const headers = pageHeaders(state, plain.locale);
   if (framed) return serveFramed(shop, state, { ...ask, cart }, headers, bare);
   const has = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
-  const key = pageKey(shop, state, { path, search: url.search, origin, has });
+  const key = pageKey(state, catalogue, { path, search: url.search, origin, has });
   let made = key === null ? null : shop.pages.get(key);
   if (!made) {
     const page = await inThread(shop, laneOf(state), storefrontJobs.sent, state, { ...ask, cart }, null);
@@ -107,12 +118,12 @@ async function serveFramed(
 
 /** What a kept page is known by: all that it was made from. Null: a page that is not kept. */
 export function pageKey(
-  shop: Shop,
   state: StateRow,
+  catalogue: StoredCatalogue,
   { path, search, origin, has }: { path: string; search: string; origin: string; has: number },
 ): string | null {
   if (state.kind !== 'release' || /(?:^|\/)cart\/?$/.test(path)) return null;
-  return `${state.id} ${state.revision} ${shop.catalogue().revision} ${today()} ${has} ${prefixOf(state)}\n${origin}\n${path}\n${search}`;
+  return `${state.id} ${state.revision} ${catalogue.revision} ${today()} ${has} ${prefixOf(state)}\n${origin}\n${path}\n${search}`;
 }
 
 /** Customers wait for live pages only. */

@@ -1,4 +1,4 @@
-import { beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { withoutMarks } from '@/core/language';
 import { browserTree, writtenTree } from '@/core/language/testing/trees';
 import type { StateRow } from '@/store/themes';
@@ -99,6 +99,32 @@ describe('every page of the demo', () => {
       shop.sql.count = 0;
       ask(address);
       expect([address, shop.sql.count <= 25]).toEqual([address, true]);
+    }
+  });
+
+  it('makes no query twice', () => {
+    const made: string[] = [];
+    const spies = (['all', 'get'] as const).map((name) => {
+      const query = shop.sql[name].bind(shop.sql);
+      return vi.spyOn(shop.sql, name).mockImplementation((sql: string, ...values: unknown[]): never => {
+        made.push(JSON.stringify([sql, values]));
+        return query(sql, ...values) as never;
+      });
+    });
+    for (const address of addresses()) {
+      made.length = 0;
+      ask(address);
+      expect([address, made.filter((one, at) => made.indexOf(one) !== at)]).toEqual([address, []]);
+    }
+    for (const spy of spies) spy.mockRestore();
+  });
+
+  it('asks the database once when nothing changed since it was last rendered', () => {
+    for (const address of ['/product/deck-oil', '/product/polyester-braid', '/fr/product/deck-oil']) {
+      ask(address);
+      shop.sql.count = 0;
+      ask(address);
+      expect([address, shop.sql.count]).toEqual([address, 1]);
     }
   });
 
