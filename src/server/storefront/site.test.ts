@@ -123,7 +123,8 @@ describe('the shop by its own name', () => {
   });
   it('sends a cached page after one query, whoever asks', async () => {
     const path = '/product/tarred-hemp-rope?kept';
-    for (const headers of [{}, { Cookie: 'last_cart=AAAAAAAAAAAAAAAAAAAAAA' }]) {
+    const visitors: Record<string, string>[] = [{}, { Cookie: 'last_cart=AAAAAAAAAAAAAAAAAAAAAA' }];
+    for (const headers of visitors) {
       await ask('shop.localhost', path, { headers });
       shop.sql.count = 0;
       expect((await ask('shop.localhost', path, { headers })).status).toBe(200);
