@@ -43,7 +43,8 @@ export class World {
   /** The address of a picture by its path. The hash in it changes with the content: an answer may be kept for good. */
   mediaAddress(path: string, hash = ''): string {
     if (/^[a-z]+:|^\//i.test(path)) return path;
-    const address = `/media/${path.split('/').map(encodeURIComponent).join('/')}`;
+    const encoded = /^[\w./-]*$/.test(path) ? path : path.split('/').map(encodeURIComponent).join('/');
+    const address = `/media/${encoded}`;
     return hash ? `${address}?v=${hash.slice(0, 12)}` : address;
   }
 

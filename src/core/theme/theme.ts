@@ -88,6 +88,7 @@ const parsedFile = (file: ServedFile): Template =>
 export class Theme implements TemplateLookup, ThemeFacts {
   readonly #served = new Map<string, ServedFile>();
   readonly #words = new Map<string, Words>();
+  readonly #phrases = new Map<string, Words>();
   readonly #templates = new Map<string, { template: Template; key: string } | null>();
   #names: string[] | null = null;
   #about: About | null = null;
@@ -292,12 +293,11 @@ export class Theme implements TemplateLookup, ThemeFacts {
    * lower ones' phrases.
    */
   phrase(key: string, locale = this.locale): string | Record<string, string> | null {
-    const language = locale.split('-')[0] as string;
-    return this.#wordsOf(locale).get(key) ?? (language === locale ? null : (this.#wordsOf(language).get(key) ?? null));
+    return this.#phrasesOf(locale).get(key) ?? null;
   }
 
   phraseKeys(locale = this.locale): Set<string> {
-    return new Set([...this.#wordsOf(locale).keys(), ...this.#wordsOf(locale.split('-')[0] as string).keys()]);
+    return new Set(this.#phrasesOf(locale).keys());
   }
 
   *assetPaths(): Iterable<string> {
@@ -343,6 +343,18 @@ export class Theme implements TemplateLookup, ThemeFacts {
         }),
         { name: '', version: '', hosts: [], schemes: [], players: [] },
       ));
+  }
+
+  /** Phrases of a locale over those of its language. */
+  #phrasesOf(locale: string): Words {
+    let phrases = this.#phrases.get(locale);
+    if (!phrases) {
+      const language = locale.split('-')[0] as string;
+      const own = this.#wordsOf(locale);
+      phrases = language === locale ? own : new Map([...this.#wordsOf(language), ...own]);
+      this.#phrases.set(locale, phrases);
+    }
+    return phrases;
   }
 
   #wordsOf(locale: string): Words {

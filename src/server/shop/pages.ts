@@ -7,7 +7,7 @@ export interface MadePage {
 }
 
 /** Bytes of cached pages with their keys; the least recently requested go first. */
-const maxBytes = 64_000_000;
+const maxBytes = 48_000_000;
 
 /**
  * Live pages as they were last rendered. Each is cached under all that it was rendered from (release, catalogue, day, address,

@@ -33,7 +33,15 @@ function page(shop: Shop, state: StateRow, ask: PageAsk): SentPage {
 function sent(shop: Shop, state: StateRow, ask: PageAsk, view: string | null): ReadyPage {
   const { status, html, timedOut } = page(shop, state, ask);
   const whole = view === null ? html : withBenchScript(html, view, shownHash(html));
-  return { status, bytes: new TextEncoder().encode(whole), etag: etagOf(whole), timedOut, blank: isBlank(html) };
+  const bytes = bytesOf(whole);
+  return { status, bytes, etag: etagOf(bytes), timedOut, blank: isBlank(html) };
+}
+
+/** A text as UTF-8 in memory of its own, which may go to another thread without being copied. */
+function bytesOf(text: string): Uint8Array<ArrayBuffer> {
+  const bytes = new Uint8Array(Buffer.byteLength(text));
+  Buffer.from(bytes.buffer).write(text);
+  return bytes;
 }
 
 /** Puts the script that talks with the Bench at the top of a page's head. */

@@ -64,7 +64,7 @@ export function prefixOf(state: StateRow): string {
 }
 
 /** A strong ETag (RFC 9110, 8.8.3) of these bytes. */
-export function etagOf(bytes: string | Buffer): string {
+export function etagOf(bytes: string | Uint8Array): string {
   return `"${createHash('sha256').update(bytes).digest('base64url').slice(0, 27)}"`;
 }
 

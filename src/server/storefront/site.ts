@@ -6,7 +6,8 @@ import { tokenIn } from './cart';
 import { matches } from './page';
 import { playerPage } from './player';
 import type { Shop } from '@/server/shop';
-import { pageHeaders, pageKey, serveMedia, serveState, takeForm } from './storefront';
+import type { ReadyPage } from './jobs';
+import { ended, faulty, isPage, pageHeaders, pageKey, readyPage, serveMedia, serveState, takeForm } from './storefront';
 import { readLocale } from '@/core/address';
 import { type Addresses, type Site, siteGate, soundAddress, type Knock, safetyHeaders } from '@/server/http';
 
@@ -46,7 +47,8 @@ export function siteListener(shop: () => Shop, addresses: Addresses, { together 
     }
     const inside = below?.address ?? address;
     const path = inside.split('?')[0] ?? '/';
-    const { state, catalogue, has } = resolve(site, request);
+    const resolved = resolve(site, request);
+    const { state, catalogue } = resolved;
     if (!state) return say(response, 404, absent(site));
     if (request.method === 'POST')
       return send(
@@ -54,30 +56,48 @@ export function siteListener(shop: () => Shop, addresses: Addresses, { together 
         response,
         await takeForm(shop(), state, toRequest(request, address), path, sender(request, addresses)),
       );
-    if (site.kind !== 'draft' && fromKept(request, response, { state, catalogue, has, address: inside })) return;
+    if (site.kind !== 'draft' && (await sendPage(request, response, { ...resolved, state, address: inside }))) return;
     return send(request, response, await serveState(shop(), state, toRequest(request, address), path, catalogue));
   }
 
   /** What a request is for, in one query: the state that its site shows, the catalogue, and what is in the visitor's cart. */
-  function resolve(site: Site, request: IncomingMessage) {
-    const { state, shop: row, has } = visitOf(shop().sql, site, tokenIn(request.headers.cookie));
+  function resolve(site: Site, request: IncomingMessage): Resolved {
+    const token = tokenIn(request.headers.cookie);
+    const { state, shop: row, has } = visitOf(shop().sql, site, token);
     const address = site.kind === 'release' ? { address: `/release/${site.number}` } : {};
-    return { state: state && { ...state, ...address }, catalogue: shop().catalogue(null, row), has };
+    return { state: state && { ...state, ...address }, catalogue: shop().catalogue(null, row), token, has };
   }
 
-  /** Sends a page that is cached, without more ado than that takes; false where it is to be rendered. */
-  function fromKept(
+  /**
+   * Sends a page to a visitor without a cart, or one that is cached to any, with no more ado than that takes; false where the
+   * general way is needed.
+   */
+  async function sendPage(
     request: IncomingMessage,
     response: ServerResponse,
-    { state, catalogue, has, address }: { state: StateRow; catalogue: StoredCatalogue; has: number; address: string },
-  ): boolean {
+    { state, catalogue, token, has, address }: Resolved & { state: StateRow; address: string },
+  ): Promise<boolean> {
     const at = address.indexOf('?');
     const [path, search] = at < 0 ? [address, ''] : [address.slice(0, at), address.slice(at)];
     const origin = `${addresses.setup.proxy ? 'https' : 'http'}://${request.headers.host ?? ''}`;
-    const key = pageKey(state, catalogue, { path, search, origin, has });
-    const page = key === null ? null : shop().pages.get(key);
-    if (!page) return false;
-    const { locale } = readLocale(path, catalogue.shop().locales);
+    const { locale, path: plain } = readLocale(path, catalogue.shop().locales);
+    const key = isPage(plain) ? pageKey(state, catalogue, { path, search, origin, has }) : null;
+    if (key === null) return false;
+    const cached = shop().pages.get(key);
+    if (!cached && token !== null) return false;
+    const query = Object.fromEntries(new URLSearchParams(search));
+    let page: ReadyPage;
+    try {
+      page = await readyPage(shop(), state, { path, query, origin, cart: { lines: [] } }, key);
+    } catch (error) {
+      await send(request, response, ended(shop(), state, path, locale, error));
+      return true;
+    }
+    const fault = faulty(shop(), state, locale, page);
+    if (fault) {
+      await send(request, response, fault);
+      return true;
+    }
     const headers = { ...keptHeaders(state, locale), ETag: page.etag };
     if (matches(request.headers['if-none-match'] ?? null, page.etag)) {
       response.writeHead(304, headers).end();
@@ -87,6 +107,16 @@ export function siteListener(shop: () => Shop, addresses: Addresses, { together 
     response.end(request.method === 'HEAD' ? undefined : page.bytes);
     return true;
   }
+}
+
+/** What a request of a site is for. */
+interface Resolved {
+  state: StateRow | null;
+  catalogue: StoredCatalogue;
+  /** Of the visitor's cart. */
+  token: string | null;
+  /** How many things are in it. */
+  has: number;
 }
 
 /** What is said where a site has no state to show. */

@@ -6,7 +6,7 @@ import { robots, sitemap } from './machines';
 import { Day, marksOfView } from '@/core/language';
 import { contentType, addresses, safetyHeaders, type AnswerKind, type Refused } from '@/server/http';
 import type { Lane } from '@/server/jobs';
-import { storefrontJobs } from './jobs';
+import { storefrontJobs, type ReadyPage } from './jobs';
 import { etagOf, matches, prefixOf, today } from './page';
 
 /** Scheme and host that the visitor knows this server by; the gate has held the host to those it answers for. */
@@ -26,11 +26,23 @@ export async function serveState(
   try {
     return await serve(shop, state, request, path, catalogue);
   } catch (error) {
-    if ((error as Error).name !== 'JobEnded') throw error;
-    console.error(`${path} was ended: ${(error as Error).message}`);
-    const { locale } = readLocale(path, catalogue.shop().locales);
-    return failed(shop, state, locale, 503);
+    return ended(shop, state, path, readLocale(path, catalogue.shop().locales).locale, error);
   }
+}
+
+/** What is sent in place of a page that a thread did not finish. Any other error goes on. */
+export function ended(shop: Shop, state: StateRow, path: string, locale: string, error: unknown): Response {
+  if ((error as Error).name !== 'JobEnded') throw error;
+  console.error(`${path} was ended: ${(error as Error).message}`);
+  return failed(shop, state, locale, 503);
+}
+
+/** What is sent in place of a page that came out empty, or with the page that says that there is none; null for a page as it should be. */
+export function faulty(shop: Shop, state: StateRow, locale: string, page: ReadyPage): Response | null {
+  if (page.blank) return failed(shop, state, locale, 500);
+  return page.status === 200
+    ? null
+    : new Response(page.bytes, { status: page.status, headers: pageHeaders(state, locale) });
 }
 
 async function serve(
@@ -70,18 +82,23 @@ async function serve(
   if (framed) return serveFramed(shop, state, { ...ask, cart }, headers, bare);
   const has = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
   const key = pageKey(state, catalogue, { path, search: url.search, origin, has });
-  let made = key === null ? null : shop.pages.get(key);
-  if (!made) {
-    const page = await inThread(shop, laneOf(state), storefrontJobs.sent, state, { ...ask, cart }, null);
-    if (page.blank) return failed(shop, state, plain.locale, 500);
-    if (page.status !== 200) return new Response(page.bytes, { status: page.status, headers });
-    made = page;
-    // One that the clock ended may come out otherwise the next time.
-    if (key !== null && !page.timedOut) shop.pages.put(key, { bytes: page.bytes, etag: page.etag });
-  }
+  const made = await readyPage(shop, state, { ...ask, cart }, key);
+  const fault = faulty(shop, state, plain.locale, made);
+  if (fault) return fault;
   headers.set('ETag', made.etag);
   if (matches(request.headers.get('if-none-match'), made.etag)) return new Response(null, { status: 304, headers });
   return new Response(made.bytes, { headers });
+}
+
+/** A page from the cache, or rendered in a thread and cached under its key (null: it is not cached). */
+export async function readyPage(shop: Shop, state: StateRow, ask: PageAsk, key: string | null): Promise<ReadyPage> {
+  const cached = key === null ? null : shop.pages.get(key);
+  if (cached) return { ...cached, status: 200, timedOut: false, blank: false };
+  const page = await inThread(shop, laneOf(state), storefrontJobs.sent, state, ask, null);
+  // One that the clock ended may come out otherwise the next time.
+  if (key !== null && page.status === 200 && !page.blank && !page.timedOut)
+    shop.pages.put(key, { bytes: page.bytes, etag: page.etag });
+  return page;
 }
 
 /** Whether a state is what visitors see, at the address that they use. */
@@ -115,6 +132,10 @@ async function serveFramed(
     );
   return new Response(page.bytes, { status: page.status, headers });
 }
+
+/** Whether a path of a site, its language aside, is a page: not a file, nor a piece, nor what machines read. */
+export const isPage = (path: string): boolean =>
+  !/^\/(?:assets|fragment|picture)\/|^\/(?:sitemap[-\d]*\.xml|robots\.txt)$/.test(path);
 
 /** What a kept page is known by: all that it was made from. Null: a page that is not kept. */
 export function pageKey(

@@ -36,6 +36,10 @@ function phrase(context: FunctionContext, key: string, named: Record<string, Val
     context.missingPhrase(key);
     return key;
   }
+  if (!found.includes('{')) {
+    context.charge(found.length);
+    return found;
+  }
   const filled = found.replace(/\{([A-Za-z_]\w*)\}/g, (whole, name: string) =>
     Object.hasOwn(named, name) ? charged(context, context.print(named[name])) : whole,
   );

@@ -24,11 +24,16 @@ export const structured: Filter = {
 /** An address as those who read the data away from the page need it: whole. */
 type Address = (url: unknown) => Value;
 
-const type = (name: string, fields: Record<string, Value>): RecordValue =>
-  record({ '@type': name, ...Object.fromEntries(Object.entries(fields).filter(([, value]) => there(value))) });
+const type = (name: string, fields: Record<string, Value>): RecordValue => typed({ '@type': name }, fields);
 
 const whole = (name: string, fields: Record<string, Value>): RecordValue =>
-  record({ '@context': 'https://schema.org', ...type(name, fields) });
+  typed({ '@context': 'https://schema.org', '@type': name }, fields);
+
+function typed(first: Record<string, Value>, fields: Record<string, Value>): RecordValue {
+  const made = record(first);
+  for (const name of Object.keys(fields)) if (there(fields[name] as Value)) made[name] = fields[name] as Value;
+  return made;
+}
 
 const there = (value: Value): boolean =>
   value !== null && value !== undefined && value !== '' && !(Array.isArray(value) && !value.length);

@@ -30,14 +30,12 @@ function plain(value: Value, within: boolean, depth: number, meter: Meter): unkn
   if (!isRecord(value)) return null;
   const inCatalogue = keyOf(value) !== null;
   if (inCatalogue && within) return reference(value);
-  const fields: Record<string, unknown> = {};
+  // Without a prototype, so that a field may have any name.
+  const fields = Object.create(null) as Record<string, unknown>;
   for (const name of fieldNames(value)) {
     const field = value[name] as Value;
     if (inCatalogue && Array.isArray(field)) continue;
-    Object.defineProperty(fields, name, {
-      value: plain(field, within || inCatalogue, depth + 1, meter),
-      enumerable: true,
-    });
+    fields[name] = plain(field, within || inCatalogue, depth + 1, meter);
   }
   return fields;
 }
