@@ -1,5 +1,6 @@
 import { mkdirSync, readFileSync } from 'node:fs';
 import { chromium, type Page } from '@playwright/test';
+import type { MakeAlternateRequest } from '@/contract/alternates';
 
 /** Takes the pictures of docs/screenshots from a server that shows the demo: `LAST_AT=http://127.0.0.1:4170 npm run shots [name…]`. */
 const at = process.env.LAST_AT ?? 'http://127.0.0.1:4170';
@@ -184,12 +185,15 @@ const mistaken = {
 };
 
 /** What the pictures of assignments show is asked for first. Asked for again, the server refuses; that is fine. */
-const send = (method: string, path: string, body: object) =>
-  fetch(`${at}/api/drafts/spring/${path}`, {
+async function send(method: string, path: string, body: object): Promise<Response> {
+  const answer = await fetch(`${at}/api/drafts/spring/${path}`, {
     method,
     headers: { ...headers, 'Content-Type': 'application/json' },
     body: JSON.stringify(body),
   });
+  if (answer.status === 400) throw new Error(`${method} ${path}: ${await answer.text()}`);
+  return answer;
+}
 /** What the pictures of an update show: a file that is merged, one that clashes, an amendment that loses its place. */
 const changes = async () => {
   const base = (path: string) => readFileSync(`themes/quay-1.0/${path}`, 'utf8');
@@ -215,7 +219,7 @@ const updated = async (): Promise<string> => {
   if (before) return before.slug;
   return ((await (await send('POST', 'update', { to })).json()) as { slug: string }).slug;
 };
-const alternate = (name: string, label: string, more: object = {}) =>
+const alternate = (name: string, label: string, more: Partial<MakeAlternateRequest> = {}) =>
   send('POST', 'alternates', { kind: 'product', from: 'default', name, label, ...more });
 const rule = (id: string, gives: string, when: object, more: object = {}) =>
   send('POST', 'alternates/edit', {
@@ -227,8 +231,8 @@ const rule = (id: string, gives: string, when: object, more: object = {}) =>
   });
 const is = (fact: string, ...value: string[]) => ({ fact, test: 'is', value });
 await alternate('cut-length', 'Cut to length', { types: ['rope', 'cord'] });
-await alternate('load-rated', 'Load-rated', { amends: true, note: 'Puts the breaking load first' });
-await alternate('on-request', 'On request, no price', { amends: true });
+await alternate('load-rated', 'Load-rated', { as: 'changes', note: 'Puts the breaking load first' });
+await alternate('on-request', 'On request, no price', { as: 'changes' });
 await alternate('book', 'Book', { piece: 'pieces/tile', types: ['book'] });
 await rule('cut', 'cut-length', { all: [is('type', 'rope', 'cord')] });
 await rule('rated', 'load-rated', {

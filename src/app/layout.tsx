@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import '@fontsource/commit-mono/400.css';
 import '@fontsource/commit-mono/700.css';
+import 'antd/dist/antd.css';
 import '@/ui/shared/workbench.css';
 import '@/ui/theme/theme.css';
 import '@/ui/release/release.css';

@@ -4,10 +4,10 @@ import { Refused } from '@/server/http';
 import { threadFile } from './thread-file';
 
 /**
- * Where a job waits and runs: `live` makes pages that customers wait for, `preview` whatever the workbench asks of drafts. A
- * template that takes long in one keeps nobody waiting in the other.
+ * Where a job waits and runs: `live` renders pages that customers wait for, `check` goes through a whole theme, `preview` does
+ * whatever else the workbench asks. What takes long in one keeps nobody waiting in another.
  */
-export type Lane = 'live' | 'preview';
+export type Lane = 'live' | 'preview' | 'check';
 
 /** A job as it travels: a service by its name, and what it is given. */
 export interface Job {
@@ -31,6 +31,7 @@ interface LaneLimits {
 const limits: Record<Lane, LaneLimits> = {
   live: { threads: 2, answerMs: 8000, heapMb: 1024 },
   preview: { threads: 1, answerMs: 20_000, heapMb: 1024 },
+  check: { threads: 1, answerMs: 20_000, heapMb: 1024 },
 };
 
 /** A job that did not answer: its thread took too long, ran out of memory, or ended. */
@@ -43,28 +44,39 @@ export class JobEnded extends Error {
 
 /** Threads that read one data folder, by lane. Each opens the database for itself, read only. */
 export class JobPool {
-  readonly #lanes: Record<Lane, Piscina>;
-  readonly #limits: Record<Lane, LaneLimits>;
+  readonly #lanes = new Map<Lane, Piscina>();
+  readonly #folder: string;
+  readonly #answerMs: number | null;
 
   /** `answerMs`: another limit than each lane's own, for tests. */
   constructor(folder: string, answerMs: number | null = null) {
-    const own = (name: Lane) => ({ ...limits[name], answerMs: answerMs ?? limits[name].answerMs });
-    this.#limits = { live: own('live'), preview: own('preview') };
-    const lane = (name: Lane) =>
-      new Piscina({
+    this.#folder = folder;
+    this.#answerMs = answerMs;
+    this.#lane('live');
+    this.#lane('preview');
+  }
+
+  /** The threads of a lane, started when it is first needed. */
+  #lane(name: Lane): Piscina {
+    let lane = this.#lanes.get(name);
+    if (!lane) {
+      const { threads, heapMb } = limits[name];
+      lane = new Piscina({
         ...threadFile('worker', 'src/server/threads/worker.ts'),
-        workerData: { folder, lane: name },
-        minThreads: limits[name].threads,
-        maxThreads: limits[name].threads,
+        workerData: { folder: this.#folder, lane: name },
+        minThreads: threads,
+        maxThreads: threads,
         idleTimeout: Infinity,
-        resourceLimits: { maxOldGenerationSizeMb: limits[name].heapMb },
+        resourceLimits: { maxOldGenerationSizeMb: heapMb },
       });
-    this.#lanes = { live: lane('live'), preview: lane('preview') };
+      this.#lanes.set(name, lane);
+    }
+    return lane;
   }
 
   /** Runs a service in a thread of a lane. Rejects with its refusal, or with JobEnded when it does not answer. */
   async run(lane: Lane, job: Job): Promise<unknown> {
-    const { answerMs } = this.#limits[lane];
+    const answerMs = this.#answerMs ?? limits[lane].answerMs;
     // An emitter, which piscina takes as a signal too, costs less than an AbortController for each page.
     const signal = new EventEmitter();
     let late = false;
@@ -74,7 +86,7 @@ export class JobPool {
     }, answerMs);
     let said: JobAnswer;
     try {
-      said = (await this.#lanes[lane].run(job, { signal })) as JobAnswer;
+      said = (await this.#lane(lane).run(job, { signal })) as JobAnswer;
     } catch (error) {
       if (late) throw new JobEnded(`no answer came within ${answerMs / 1000} seconds`);
       const { code, message } = error as NodeJS.ErrnoException;
@@ -88,6 +100,6 @@ export class JobPool {
   }
 
   async close(): Promise<void> {
-    await Promise.all(Object.values(this.#lanes).map((lane) => lane.destroy()));
+    await Promise.all([...this.#lanes.values()].map((lane) => lane.destroy()));
   }
 }

@@ -5,6 +5,8 @@ import type { Shop } from './shop';
 export interface ShopJob<Args extends unknown[] = never[], Answer = unknown> {
   /** Its name on the way to a thread. */
   name: string;
+  /** Where it waits and runs, unless it is said otherwise. */
+  lane: Lane;
   work: (shop: Shop, ...args: Args) => Answer | Promise<Answer>;
 }
 
@@ -16,9 +18,13 @@ type Jobs<Table extends Record<string, Work>> = {
 };
 
 /** The jobs of one subject, each named by it and by its own name. src/server/threads/jobs.ts lists all subjects. */
-export const shopJobs = <Table extends Record<string, Work>>(subject: string, table: Table): Jobs<Table> =>
+export const shopJobs = <Table extends Record<string, Work>>(
+  subject: string,
+  table: Table,
+  lane: Lane = 'preview',
+): Jobs<Table> =>
   Object.fromEntries(
-    Object.entries(table).map(([name, work]) => [name, { name: `${subject}.${name}`, work }]),
+    Object.entries(table).map(([name, work]) => [name, { name: `${subject}.${name}`, lane, work }]),
   ) as Jobs<Table>;
 
 /** Runs a job in a thread; in the process itself where the shop has none, as in tests. */
@@ -39,7 +45,7 @@ export async function sendFromThread<Args extends unknown[], Answer>(
   ...args: Args
 ): Promise<Response> {
   const headers = { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' };
-  if (!shop.jobs) return Response.json(await inThread(shop, 'preview', job, ...args), { headers });
-  const bytes = (await shop.jobs.run('preview', { name: job.name, args, asJson: true })) as Uint8Array<ArrayBuffer>;
+  if (!shop.jobs) return Response.json(await inThread(shop, job.lane, job, ...args), { headers });
+  const bytes = (await shop.jobs.run(job.lane, { name: job.name, args, asJson: true })) as Uint8Array<ArrayBuffer>;
   return new Response(bytes, { headers });
 }

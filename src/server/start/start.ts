@@ -8,7 +8,7 @@ import { hearCommands } from '@/server/commands';
 import { Addresses, isLoopback, openToken, setAddresses, setupFrom } from '@/server/http';
 import { shop } from '@/server/shop';
 import { cartDays, siteListener, togetherVariable } from '@/server/storefront';
-import { warm } from './warm';
+import { warm, warmWorkbench } from './warm';
 import { workbenchListener } from './workbench';
 
 /**
@@ -123,3 +123,4 @@ const lines = [
       ]),
 ];
 process.stdout.write(`${lines.join('\n')}\n`);
+void warmWorkbench(shop(), at);

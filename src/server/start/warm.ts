@@ -1,3 +1,4 @@
+import { draftChecks, draftJobs } from '@/server/drafts';
 import { inThread, type Shop } from '@/server/shop';
 import { storefrontJobs } from '@/server/storefront';
 import { findSubjects } from '@/store';
@@ -21,5 +22,18 @@ export async function warm(shop: Shop): Promise<void> {
     while (process.uptime() * 1000 < warmUntilMs);
   } catch {
     // Nothing to warm: the first visitors wait instead.
+  }
+}
+
+/** The same for the workbench, once it is ready: its screens, and the theme and checks of the draft that was changed last. */
+export async function warmWorkbench(shop: Shop, at: string): Promise<void> {
+  if (process.env.LAST_WARM === '0') return;
+  try {
+    const [draft] = shop.themes.drafts();
+    if (draft) await inThread(shop, 'preview', draftJobs.layers, draft);
+    for (const screen of ['bench', 'theme']) await (await fetch(`${at}/${screen}`)).text();
+    if (draft) await inThread(shop, 'check', draftChecks.changes, draft);
+  } catch {
+    // Nothing to warm: who comes first waits instead.
   }
 }

@@ -7,6 +7,7 @@ export { When } from './When';
 export { AddressesProvider, useAddresses, useDraftSite } from './addresses';
 export { ApiError, call, callForLines, messageOf } from './api';
 export { setAuthorName, useAuthor } from './author';
+export { firstDraft } from './first-draft';
 export { usePlace } from './place';
 export { useDone } from './useDone';
 export { useLater } from './useLater';

@@ -39,6 +39,8 @@ export const mono = "'Commit Mono', ui-monospace, monospace";
 export function antTheme(mode: Mode): ThemeConfig {
   const p = palettes[mode];
   return {
+    // Styles come as a file (antd/dist/antd.css, in app/layout.tsx): none are written while the page starts.
+    zeroRuntime: true,
     algorithm: mode === 'dark' ? theme.darkAlgorithm : theme.defaultAlgorithm,
     token: {
       fontFamily: sans,
