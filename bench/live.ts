@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { rmSync, writeFileSync } from 'node:fs';
+import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import autocannon from 'autocannon';
 import { pageOf } from '@/server/storefront/page';
@@ -20,6 +20,7 @@ export async function liveFigures(report: Report): Promise<void> {
   const { asked } = report;
   if (asked('live.hit', 'live.hit.listing', 'live.made', 'live.made.listing')) await hits(report);
   if (asked('live.cold')) await cold(report);
+  if (asked('memory.addresses', 'start.ready')) await memory(report);
   if (asked('live.scale.product', 'live.scale.listing')) scale(report);
 }
 
@@ -70,10 +71,55 @@ async function hits({ say, figure }: Report): Promise<void> {
       }
       bare.end();
       figure(`live.hit${suffix}`, median(hit), '×', 'a bare node:http server sending the same bytes; at least 0.60');
-      figure(`live.made${suffix}`, median(made), '×', 'the same, each page made for its request');
+      figure(
+        `live.made${suffix}`,
+        median(made),
+        '×',
+        'the same, each page rendered for its request; a product page at least 0.10',
+      );
     }
   } finally {
     server.end();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+/** What a started server takes: until it is ready, and its memory after many addresses over that after some. */
+async function memory({ say, figure }: Report): Promise<void> {
+  say('A server as it starts, and after 20,000 distinct addresses of product pages');
+  const folder = seeded(null);
+  const starts: number[] = [];
+  let server: Served | null = null;
+  for (let start = 0; start < 5; start++) {
+    server?.end();
+    const begin = performance.now();
+    server = await serve(folder);
+    starts.push(performance.now() - begin);
+  }
+  const { site, host, pid, end } = server as Served;
+  /** Resident memory in MB (proc(5), VmRSS). */
+  const resident = (): number => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024;
+  const visit = async (amount: number): Promise<number> => {
+    const url = `${site}${product}?n=[<id>]`;
+    await autocannon({ url, connections: 10, amount, idReplacement: true, headers: { Host: host() } });
+    return resident();
+  };
+  try {
+    const [some, many] = [await visit(2000), await visit(18_000)];
+    figure(
+      'start.ready',
+      median(starts),
+      'ms',
+      'from the start of the process until “Last is ready”, the middle of five; at most 2,000',
+    );
+    figure(
+      'memory.addresses',
+      many / some,
+      '×',
+      `resident memory after 20,000 addresses (${many.toFixed(0)} MB) over that after 2,000; at most 1.20`,
+    );
+  } finally {
+    end();
     rmSync(folder, { recursive: true, force: true });
   }
 }

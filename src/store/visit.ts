@@ -46,9 +46,22 @@ export function visitOf(sql: Statements, asked: AskedState, token: string | null
     ...which,
     ...(token === null ? [] : [token]),
   ) as { state: string | null; shop: string | null; has: number };
-  return {
-    state: row.state === null ? null : (JSON.parse(row.state) as StateRow),
-    shop: row.shop === null ? null : (JSON.parse(row.shop) as RevisedShop),
-    has: row.has,
-  };
+  return { state: stateText.read(row.state), shop: shopText.read(row.shop), has: row.has };
 }
+
+/** Reads JSON that mostly is as it was the last time. What it gives is not changed. */
+class LastRead<T extends object> {
+  #text: string | null = null;
+  #value: T | null = null;
+
+  read(text: string | null): T | null {
+    if (text !== this.#text) {
+      this.#value = text === null ? null : Object.freeze(JSON.parse(text) as T);
+      this.#text = text;
+    }
+    return this.#value;
+  }
+}
+
+const stateText = new LastRead<StateRow>();
+const shopText = new LastRead<RevisedShop>();

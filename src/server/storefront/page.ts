@@ -51,15 +51,26 @@ export function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageReques
   };
 }
 
-/** Today in UTC, as ISO 8601. */
-export const today = (): string => new Date().toISOString().slice(0, 10);
+const dayMs = 86_400_000;
+let day = { number: -1, iso: '' };
+
+/** Today in UTC, as ISO 8601. Every request asks for it: written once a day. */
+export function today(): string {
+  const number = Math.floor(Date.now() / dayMs);
+  if (number !== day.number) day = { number, iso: new Date(number * dayMs).toISOString().slice(0, 10) };
+  return day.iso;
+}
 
 /** Environment variable, set at start: drafts have no host names, and stand below one address instead. */
 export const togetherVariable = 'LAST_DRAFTS_TOGETHER';
 
+/** Read once: a process's environment is slow to ask. */
+let together: boolean | null = null;
+
 /** What stands before every path of a state: nothing, where each has a host name. */
 export function prefixOf(state: StateRow): string {
-  if (process.env[togetherVariable] !== '1') return '';
+  together ??= process.env[togetherVariable] === '1';
+  if (!together) return '';
   return state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : (state.address ?? '');
 }
 

@@ -5,7 +5,7 @@ import { visitOf, type StateRow, type StoredCatalogue } from '@/store';
 import { tokenIn } from './cart';
 import { matches } from './page';
 import { playerPage } from './player';
-import type { Shop } from '@/server/shop';
+import type { MadePage, Shop } from '@/server/shop';
 import type { ReadyPage } from './jobs';
 import { ended, faulty, isPage, pageHeaders, pageKey, readyPage, serveMedia, serveState, takeForm } from './storefront';
 import { readLocale } from '@/core/address';
@@ -56,7 +56,12 @@ export function siteListener(shop: () => Shop, addresses: Addresses, { together 
         response,
         await takeForm(shop(), state, toRequest(request, address), path, sender(request, addresses)),
       );
-    if (site.kind !== 'draft' && (await sendPage(request, response, { ...resolved, state, address: inside }))) return;
+    const page = site.kind === 'draft' ? null : pageAt(request, { ...resolved, state, address: inside });
+    if (page) {
+      const cached = shop().pages.get(page.key);
+      if (cached) return sendPage(request, response, keptHeaders(state, page.locale), cached);
+      if (resolved.token === null) return renderPage(request, response, state, page);
+    }
     return send(request, response, await serveState(shop(), state, toRequest(request, address), path, catalogue));
   }
 
@@ -68,45 +73,52 @@ export function siteListener(shop: () => Shop, addresses: Addresses, { together 
     return { state: state && { ...state, ...address }, catalogue: shop().catalogue(null, row), token, has };
   }
 
-  /**
-   * Sends a page to a visitor without a cart, or one that is cached to any, with no more ado than that takes; false where the
-   * general way is needed.
-   */
-  async function sendPage(
+  /** The page that a request is for, with the key that it is cached under; null where the general way is needed. */
+  function pageAt(
     request: IncomingMessage,
-    response: ServerResponse,
-    { state, catalogue, token, has, address }: Resolved & { state: StateRow; address: string },
-  ): Promise<boolean> {
+    { state, catalogue, has, address }: Resolved & { state: StateRow; address: string },
+  ) {
     const at = address.indexOf('?');
     const [path, search] = at < 0 ? [address, ''] : [address.slice(0, at), address.slice(at)];
     const origin = `${addresses.setup.proxy ? 'https' : 'http'}://${request.headers.host ?? ''}`;
     const { locale, path: plain } = readLocale(path, catalogue.shop().locales);
     const key = isPage(plain) ? pageKey(state, catalogue, { path, search, origin, has }) : null;
-    if (key === null) return false;
-    const cached = shop().pages.get(key);
-    if (!cached && token !== null) return false;
+    return key === null ? null : { key, path, search, origin, locale };
+  }
+
+  /** Renders a page for a visitor without a cart, and sends it. */
+  async function renderPage(
+    request: IncomingMessage,
+    response: ServerResponse,
+    state: StateRow,
+    { key, path, search, origin, locale }: NonNullable<ReturnType<typeof pageAt>>,
+  ): Promise<void> {
     const query = Object.fromEntries(new URLSearchParams(search));
     let page: ReadyPage;
     try {
       page = await readyPage(shop(), state, { path, query, origin, cart: { lines: [] } }, key);
     } catch (error) {
-      await send(request, response, ended(shop(), state, path, locale, error));
-      return true;
+      return send(request, response, ended(shop(), state, path, locale, error));
     }
     const fault = faulty(shop(), state, locale, page);
-    if (fault) {
-      await send(request, response, fault);
-      return true;
-    }
-    const headers = { ...keptHeaders(state, locale), ETag: page.etag };
-    if (matches(request.headers['if-none-match'] ?? null, page.etag)) {
-      response.writeHead(304, headers).end();
-      return true;
-    }
-    response.writeHead(200, { ...headers, 'Content-Length': page.bytes.length });
-    response.end(request.method === 'HEAD' ? undefined : page.bytes);
-    return true;
+    return fault ? send(request, response, fault) : sendPage(request, response, keptHeaders(state, locale), page);
   }
+}
+
+/** Sends a page as it is, or that the visitor has it. */
+function sendPage(
+  request: IncomingMessage,
+  response: ServerResponse,
+  common: Record<string, string>,
+  { bytes, etag }: MadePage,
+): void {
+  const headers = { ...common, ETag: etag };
+  if (matches(request.headers['if-none-match'] ?? null, etag)) {
+    response.writeHead(304, headers).end();
+    return;
+  }
+  response.writeHead(200, { ...headers, 'Content-Length': bytes.length });
+  response.end(request.method === 'HEAD' ? undefined : bytes);
 }
 
 /** What a request of a site is for. */
