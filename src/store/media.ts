@@ -1,7 +1,7 @@
 import { hashOf } from './themes';
 import type { Statements } from './statements';
 
-/** Pictures of the catalogue, by path. */
+/** Puts a picture of the catalogue under its path. Pages name it by its content: the catalogue's revision goes up. */
 export function putMedia(sql: Statements, path: string, type: string, bytes: Buffer): void {
   sql.run(
     `INSERT INTO media_file (path, hash, type, bytes) VALUES (?, ?, ?, ?)
@@ -11,6 +11,7 @@ export function putMedia(sql: Statements, path: string, type: string, bytes: Buf
     type,
     bytes,
   );
+  sql.run('UPDATE catalogue_state SET revision = revision + 1');
 }
 
 export function getMedia(sql: Statements, path: string): { hash: string; type: string; bytes: Buffer } | null {
