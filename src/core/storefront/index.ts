@@ -1,12 +1,5 @@
 /** From a request of the shop to its page. */
 export { askedAnew, readAnswers } from './answers';
-export {
-  makeErrorPage,
-  makeFragment,
-  makePage,
-  makePiece,
-  type Page,
-  type PageRequest,
-  subjectAt,
-  tracedPages,
-} from './page';
+export { makeErrorPage, makeFragment, makePage, makePiece, type Page, subjectAt } from './page';
+export type { PageRequest } from './request';
+export { tracedPages } from './traced-pages';

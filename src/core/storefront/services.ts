@@ -1,0 +1,67 @@
+import type { ProductFilter, World } from '@/core/catalogue';
+import { Html, type SiteServices } from '@/core/language';
+import type { Theme } from '@/core/theme';
+
+interface Asked {
+  theme: Theme;
+  world: World;
+  /** Collects the paths of the theme's files that the page links. */
+  assets: Set<string>;
+  phrase: SiteServices['phrase'];
+}
+
+/** What templates may ask of the site that a page is of. */
+export function services({ theme, world, assets, phrase }: Asked, prefix: string): SiteServices {
+  const asset = (path: string): string | null => {
+    const file = theme.file(`assets/${path}`);
+    if (!file && path === 'fonts.css' && theme.fonts) return `${prefix}/assets/fonts.css?v=${theme.fonts.version}`;
+    if (!file) return null;
+    assets.add(file.path);
+    // The hash in the address changes with the content: the answer may be kept for good, and is never stale.
+    return `${prefix}/assets/${path.split('/').map(encodeURIComponent).join('/')}?v=${file.hash.slice(0, 12)}`;
+  };
+  return {
+    phrase,
+    asset,
+    icon: (name) => {
+      if (!/^[a-z0-9-]+$/.test(name) || !theme.file(`assets/icons/${name}.svg`)) return null;
+      assets.add(`assets/icons/${name}.svg`);
+      const sprite = `${prefix}/assets/icons.svg?v=${theme.iconsVersion}`;
+      return new Html(
+        `<svg class="icon" width="1em" height="1em" aria-hidden="true"><use href="${sprite}#${name}"/></svg>`,
+      );
+    },
+    content: (slug) => world.content(slug),
+    category: (slug) => world.categoryBySlug(slug),
+    product: (slug) => {
+      const row = world.source.productBySlug(slug);
+      return row ? (world.products([row])[0] ?? null) : null;
+    },
+    menu: (slug) => world.menu(slug),
+    address: world.address,
+    players: theme.about.players,
+    served: (piece) => theme.template(piece)?.takes.some((take) => take.served) ?? false,
+    articles: (limit) => world.articles(0, limit),
+    products: ({ category, tag, type, sort, limit, search }) => {
+      const filter: ProductFilter = {};
+      if (category !== undefined) {
+        const row = world.categoryRows().find((one) => one.slug === category);
+        if (!row) return [];
+        filter.categoryId = row.id;
+      }
+      if (tag !== undefined) {
+        const row = world.source.tagBySlug(tag);
+        if (!row) return [];
+        filter.tagId = row.id;
+      }
+      if (type !== undefined) filter.type = type;
+      const usual = search === undefined ? 'chosen' : 'match';
+      const order = sort === 'name' || sort === 'price' || sort === 'price-down' || sort === 'newest' ? sort : usual;
+      const found = search === undefined ? null : world.source.search(search, 200);
+      const count = Math.min(limit ?? 48, 200);
+      const query = { filter, found, sort: order, names: world.names(), offset: 0, limit: count } as const;
+      const { rows } = world.source.index(null).list(query);
+      return world.productsById(rows.map(({ productId }) => productId));
+    },
+  };
+}
