@@ -16,8 +16,10 @@ import { draw, type Drawing } from './pictures';
 
 type Product = NonNullable<CatalogueDraft['products']>[number];
 
-/** Withy Quay, an invented chandlery. Every name, text, price and number here is made up for this project. */
-
+/**
+ * Withy Quay, an invented chandlery. Every name, text, price and number here is made up for this project.
+ * Longer than most files: the demo's goods are one table, in the order of the shop.
+ */
 const firstGoods: Good[] = [
   {
     slug: 'tarred-hemp-rope',

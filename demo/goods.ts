@@ -78,7 +78,10 @@ const words = (slug: string, name: string, fr: string, ...values: [string, strin
 
 const metre = { sold_by: 'metre' };
 
-/** What the shop has besides its first two dozen. */
+/**
+ * What the shop has besides its first two dozen.
+ * Longer than most files: the other half of the table in catalogue.ts.
+ */
 export const moreGoods: Good[] = [
   {
     slug: 'nylon-mooring-line',

@@ -6,7 +6,10 @@ import { join, resolve } from 'node:path';
 import type { Page } from '@playwright/test';
 import { expect, openBench, save, shown, test, writeSource, type Server } from './last';
 
-/** Quay 1.1 as a ZIP, packed by another's program with its folder in it. */
+/**
+ * Quay 1.1 as a ZIP, packed by another's program with its folder in it.
+ * Longer than most files: each test goes the whole way from a draft to live, with the same helpers.
+ */
 function newBase(): string {
   const zip = join(mkdtempSync(join(tmpdir(), 'quay-')), 'quay-1.1.zip');
   execFileSync('python3', ['-m', 'zipfile', '-c', zip, resolve('themes/quay-1.1')]);

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { cpSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { ESLint } from 'eslint';
@@ -111,4 +111,14 @@ describe('the lint', () => {
     expect(await messages('src/server/shop/one.ts', sql)).toEqual(['no-restricted-syntax']);
     expect(await messages('src/store/one.ts', sql)).toEqual([]);
   });
+});
+
+it('a file of more than 400 lines says why', () => {
+  const { stdout } = spawnSync('git', ['ls-files', 'src', 'demo', 'e2e', 'bench', 'scripts'], { encoding: 'utf8' });
+  const long = stdout
+    .split('\n')
+    .filter((path) => /\.(?:tsx?|mjs)$/.test(path) && existsSync(path))
+    .map((path) => ({ path, text: readFileSync(path, 'utf8') }))
+    .filter(({ text }) => text.split('\n').length > 401);
+  expect(long.filter(({ text }) => !text.includes('Longer than most files: ')).map(({ path }) => path)).toEqual([]);
 });

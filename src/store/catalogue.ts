@@ -42,7 +42,10 @@ const valuesRead = <T extends { valueIds: unknown }>(row: T) => ({
   valueIds: JSON.parse(row.valueIds as string) as number[],
 });
 
-/** The catalogue in the database, in one language. Each method is one query, in whichever language. */
+/**
+ * The catalogue in the database, in one language. Each method is one query, in whichever language.
+ * Longer than most files: one method a query of the source that the core asks.
+ */
 export class StoredCatalogue implements CatalogueSource {
   #shop: RevisedShop | null = null;
   #first: StoredCatalogue | null = null;

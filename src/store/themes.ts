@@ -74,7 +74,10 @@ export class ChangedMeanwhile extends Error {
   }
 }
 
-/** Theme layers, drafts and releases in the database. */
+/**
+ * Theme layers, drafts and releases in the database.
+ * Longer than most files: one aggregate, whose writes belong into one transaction.
+ */
 export class StoredThemes extends StoredLayers {
   /** Runs `work` whole or not at all. */
   transaction<T>(work: () => T): T {

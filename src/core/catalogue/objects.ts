@@ -50,6 +50,7 @@ interface ProductBatch {
   related(id: number): ProductObject[];
 }
 
+/** Longer than most files: one class a kind of object, each small, which name each other. */
 export class ProductObject extends RecordValue {
   readonly #world: World;
   readonly #batch: ProductBatch;

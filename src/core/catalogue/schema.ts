@@ -34,6 +34,7 @@ const s = (type: FieldTypeName, says: string, options?: readonly string[]): Fiel
 /**
  * The objects that templates reach, with every field and its type. The one place where they stand: objects are built to it
  * (a test holds them to each other), and checker, editor and docs read it.
+ * Longer than most files: one table of all objects and their fields.
  */
 export const objectSchema: Record<string, ObjectSpec> = {
   Shop: {

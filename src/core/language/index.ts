@@ -23,7 +23,6 @@ export {
   type Compiled,
   compileTemplate,
   type Drawn,
-  formatFor,
   type Rendered,
   type RenderOptions,
   renderPage,
@@ -63,6 +62,7 @@ export {
   type Type,
 } from './types/types';
 export { minorDigits } from './values/currencies';
+export { formatFor } from './values/formats';
 export { LocaleFormat } from './values/locale';
 export { unmetered } from './values/meter';
 export { plainText } from './values/plain';

@@ -12,7 +12,10 @@ interface Kind {
 
 export type About = Record<string, string | number>;
 
-/** Every problem that Last reports about a template, by code. The one place where their words stand. */
+/**
+ * Every problem that Last reports about a template, by code. The one place where their words stand.
+ * Longer than most files: one table of every message.
+ */
 export const problemKinds = {
   unclosed: {
     severity: 'error',

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { parseTemplate } from '@/core/language';
 import { pageOf, themeOf } from '../language/testing/theme-of';
 import { eachElement } from '../language/2-check/walk';
-import { elementAt, pathTo } from './amend';
+import { elementAt, pathTo } from './amendment';
 
 const shown = (base: string, ...amendments: string[]) => {
   const theme = themeOf([base, ...amendments].map((text) => ({ 'product/default.html': text })));

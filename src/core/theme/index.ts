@@ -1,5 +1,5 @@
 /** A theme of layers: the file that serves, amendments, words, the look, shelves, updates. */
-export { amendmentOf, amendsOther, pathTo } from './amend';
+export { amendmentOf, amendsOther, pathTo } from './amendment';
 export { type Case, judge, runCase } from './cases';
 export { standingOf } from './drift';
 export { fontsOf } from './fonts';

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import {
   checkTemplate,
   compileTemplate,
@@ -5,7 +6,6 @@ import {
   problem,
   type Compiled,
   unusedPieces,
-  type Player,
   type Problem,
   type RecordValue,
   type SiteFacts,
@@ -18,12 +18,14 @@ import {
 } from '@/core/language';
 import { objectTypes, type FieldDefinition, type FieldSubject } from '@/core/catalogue';
 import { checkAlternates, readAlternates, templateOf, type ReadAlternates } from '@/core/alternates';
-import { amended, amendmentOf, amendsOther } from './amend';
+import { amended } from './amend';
+import { amendmentOf, amendsOther } from './amendment';
 import { unmarked } from './mark';
 import { fontSheet } from './fonts';
 import { spriteVersion, versionOfText } from './icons';
 import { lookOf } from './look';
 import { checkShelves, readShelves, shelvesIn, type ShelfEntry } from './shelves';
+import { readAbout, type About } from './about';
 import { readWords, type Words } from './words';
 
 /** The shop that a theme is checked for: its custom fields (null: not known, any may be one), and what it holds. */
@@ -61,25 +63,23 @@ const served = (path: string, { hash, text }: LayerFile, layer: Layer): ServedFi
   layer,
 });
 
-const parsed = new Map<string, Template>();
-const composed = new Map<string, Template>();
-const compiled = new Map<string, Compiled>();
-const compiledTraced = new Map<string, Compiled>();
-const maxCached = 4000;
+/** Trees and compiled forms that are cached, of each kind: those of some themes of a thousand files. */
+const max = 4000;
+const parsed = new LRUCache<string, Template>({ max });
+const composed = new LRUCache<string, Template>({ max });
+const compiled = new LRUCache<string, Compiled>({ max });
+const compiledTraced = new LRUCache<string, Compiled>({ max });
 
-function kept<T>(map: Map<string, T>, key: string, make: () => T): T {
-  let value = map.get(key);
-  if (value === undefined) {
-    if (map.size >= maxCached) map.clear();
-    map.set(key, (value = make()));
-  }
+function cached<T extends object>(cache: LRUCache<string, T>, key: string, make: () => T): T {
+  let value = cache.get(key);
+  if (value === undefined) cache.set(key, (value = make()));
   return value;
 }
 
 const keyOf = ({ layer, path, hash }: ServedFile): string => `${layer.name} ${path} ${hash}`;
 
 const parsedFile = (file: ServedFile): Template =>
-  kept(parsed, keyOf(file), () => parseTemplate(file.path, file.text ?? '', file.layer.name));
+  cached(parsed, keyOf(file), () => parseTemplate(file.path, file.text ?? '', file.layer.name));
 
 /**
  * A stack of layers as one theme: which file serves, parsed and compiled. Trees and compiled forms are kept by content,
@@ -145,7 +145,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
 
   compiled(name: string, traced = false): Compiled | null {
     const made = this.#made(name);
-    return made && kept(traced ? compiledTraced : compiled, made.key, () => compileTemplate(made.template, traced));
+    return made && cached(traced ? compiledTraced : compiled, made.key, () => compileTemplate(made.template, traced));
   }
 
   /**
@@ -187,7 +187,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
         ? {
             key,
             template: rest.length
-              ? kept(composed, key, () => amended(parsedFile(first), rest.map(parsedFile)))
+              ? cached(composed, key, () => amended(parsedFile(first), rest.map(parsedFile)))
               : parsedFile(first),
           }
         : null;
@@ -372,36 +372,4 @@ export class Theme implements TemplateLookup, ThemeFacts {
     }
     return words;
   }
-}
-
-export interface About {
-  name: string;
-  version: string;
-  /** Hosts that scripts and frames may come from. */
-  hosts: string[];
-  /** Schemes that links may have besides those that every theme may use. */
-  schemes: string[];
-  /** How films' shared links become their players' addresses. */
-  players: Player[];
-}
-
-function readAbout(text: string | null): About {
-  const about: About = { name: '', version: '', hosts: [], schemes: [], players: [] };
-  try {
-    const read = JSON.parse(text ?? '{}') as Record<string, unknown>;
-    if (typeof read.name === 'string') about.name = read.name;
-    if (typeof read.version === 'string') about.version = read.version;
-    const texts = (list: unknown) =>
-      Array.isArray(list) ? list.filter((one): one is string => typeof one === 'string') : [];
-    about.hosts = texts(read.hosts);
-    about.schemes = texts(read.schemes);
-    for (const one of Array.isArray(read.players) ? (read.players as unknown[]) : []) {
-      const { share, player } = (one ?? {}) as Record<string, unknown>;
-      if (typeof share === 'string' && typeof player === 'string' && share.includes('{id}'))
-        about.players.push({ share, player });
-    }
-  } catch {
-    // An about.json that cannot be read names no hosts.
-  }
-  return about;
 }

@@ -1,6 +1,6 @@
 import { mergeFile, type Content } from './merge-files';
 import { parseTemplate, type ElementNode, type Problem, type TemplateNode } from '@/core/language';
-import { amendmentOf, elementAt, pathTo } from './amend';
+import { amendmentOf, elementAt, pathTo } from './amendment';
 import { layered } from './layered';
 import { Theme, type Layer } from './theme';
 

@@ -25,6 +25,8 @@ import type { Shop } from '@/server/shop/shop';
 import { demoShop } from '@/server/testing/demo-shop';
 import { refusal, reported } from '@/server/testing/met';
 
+/** Longer than most files: every service of alternates is tried on one shop, in order. */
+
 let shop: Shop;
 const draft = (): StateRow => draftOf(shop, 'spring');
 const live = (): StateRow => shop.themes.live() as StateRow;

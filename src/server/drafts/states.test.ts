@@ -21,6 +21,8 @@ import { refusal } from '@/server/testing/met';
 import { readZip, themeOf, writeZip } from './travel';
 import { addVersion, updatedTheme, updateDraft, updatePlan, versionItems } from './updates';
 
+/** Longer than most files: drafts, releases and updates are tried on one shop, each from what the others left. */
+
 let shop: Shop;
 beforeEach(() => {
   shop = demoShop();

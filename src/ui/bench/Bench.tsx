@@ -48,6 +48,7 @@ export function Bench() {
   return here ? <Workplace /> : <main className="bench" />;
 }
 
+/** Longer than most files: it wires the Bench's parts together; a store outside React is to take that over. */
 function Workplace() {
   const { draft, get, go } = usePlace();
   const queries = useQueryClient();

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import type { ListingSort, ProductFilter } from '../rows';
 import { Bits } from './bits';
 import type { Columns } from './columns';
@@ -61,11 +62,12 @@ const maxCached = 200;
  * orders and the counts beside their filters are worked out on sets of bits, so that a catalogue a hundred times as large
  * does not take a hundred times as long. A choice of several properties holds only for a line with a variant that has all
  * of them: navy in 8 mm and red in 12 mm is not “navy, 12 mm”.
+ * Longer than most files: lists and counts work on the same sets.
  */
 export class ListingIndex {
   readonly #of: Lines;
   readonly #orders = new Map<string, Int32Array>();
-  readonly #kept = new Map<string, unknown>();
+  readonly #cached = new LRUCache<string, { value: unknown }>({ max: maxCached });
 
   constructor(
     columns: Columns,
@@ -79,8 +81,9 @@ export class ListingIndex {
   }
 
   #remembered<T>(key: string, make: () => T): T {
-    if (this.#kept.size >= maxCached) this.#kept.clear();
-    return put(this.#kept as Map<string, T>, key, make);
+    let found = this.#cached.get(key);
+    if (!found) this.#cached.set(key, (found = { value: make() }));
+    return found.value as T;
   }
 
   /** One page of a listing, and how many lines it has on all of them. */
@@ -267,7 +270,7 @@ export class ListingIndex {
       }
       return bits;
     };
-    const base = this.#kept.get(`base ${JSON.stringify(filter)}`);
+    const base = this.#cached.get(`base ${JSON.stringify(filter)}`)?.value;
     if (found || base !== lines) return work(lines);
     return this.#remembered(`variants ${JSON.stringify(filter)}`, () => work(lines));
   }

@@ -41,6 +41,7 @@ interface Open {
   inside: Space;
 }
 
+/** Longer than most files: one reader, whose methods share where it is in the text and what is open. */
 class TemplateReader {
   readonly #text: string;
   readonly #problems: Problem[] = [];

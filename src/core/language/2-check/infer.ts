@@ -35,7 +35,10 @@ export type Referred = (call: Expression & { kind: 'call' }, report: Report) => 
 const comparisons = new Set<BinaryOperator>(['==', '!=', '<', '<=', '>', '>=', 'in', 'not in']);
 const ordered = new Set<Kind>(['Text', 'Number', 'Money', 'Day']);
 
-/** Works out the type of every expression of a template, and reports what cannot be meant. */
+/**
+ * Works out the type of every expression of a template, and reports what cannot be meant.
+ * Longer than most files: one walk, a method a kind of expression.
+ */
 export class Inference {
   readonly types = new Map<Expression, Type>();
   /** Why a comparison always or never holds. */

@@ -54,6 +54,7 @@ export function generate(template: Template, traced = false, probe: Probe = unde
   return new Generator(template, traced, probe).write();
 }
 
+/** Longer than most files: one writer, a method a kind of node, which share the code written so far. */
 class Generator {
   readonly #output = new Output();
   readonly #expressions = new ExpressionWriter();

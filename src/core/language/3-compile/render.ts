@@ -5,7 +5,8 @@ import type { SiteServices } from '../filters/services';
 import { nearest } from '../nearest';
 import { problem, type Problem } from '../problems';
 import { escapeText } from '../values/escape';
-import { LocaleFormat } from '../values/locale';
+import { formatFor } from '../values/formats';
+import type { LocaleFormat } from '../values/locale';
 import { isEmpty, isRecord, record, type RecordValue, type Value } from '../values/values';
 import { maxDraws, maxNotices, maxPage, maxSteps, maxText, OverBudget, stepsPerLook } from './budget';
 import { generate, type Probe } from './generate';
@@ -92,7 +93,10 @@ const none: ReadonlySet<string> = new Set();
 const inSmallLetters = (names: Iterable<string> | undefined): ReadonlySet<string> =>
   names ? new Set(Array.from(names, (name) => name.toLowerCase())) : none;
 
-/** One page being made: its budget, what it may ask, and what went wrong. */
+/**
+ * One page being rendered: its budget, what it may ask, and what went wrong.
+ * Longer than most files: what compiled templates call shares one budget.
+ */
 export class Render implements FunctionContext {
   readonly format: LocaleFormat;
   readonly services: SiteServices;
@@ -400,13 +404,4 @@ export function renderPage(lookup: TemplateLookup, name: string, data: RecordVal
     globals: options.globals,
     timedOut: render.timedOut,
   };
-}
-
-const formats = new Map<string, LocaleFormat>();
-
-/** The formatter of a locale, shared: its tables are costly to make and never change. */
-export function formatFor(locale: string): LocaleFormat {
-  let format = formats.get(locale);
-  if (!format) formats.set(locale, (format = new LocaleFormat(locale)));
-  return format;
 }
