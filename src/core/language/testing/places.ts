@@ -1,4 +1,4 @@
-import naughty from './samples/naughty-strings.json';
+import naughty from './samples/naughty-strings.json' with { type: 'json' };
 
 /** Every kind of place that a value `v` can stand in. What a browser makes of the page must not depend on the value. */
 export const places: Record<string, string> = {
