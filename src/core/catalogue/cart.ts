@@ -15,7 +15,7 @@ export interface CartRow {
   quantity: number;
   answers: { name: string; label: string; value: string }[];
   /** What is asked of it now and was not answered, or asked no longer: told by whoever knows the templates. */
-  asked?: { kind: 'asked-anew' | 'no-longer-asked'; label: string }[];
+  asked?: { kind: 'asked-again' | 'no-longer-asked'; label: string }[];
 }
 
 export interface CartState {
@@ -98,6 +98,6 @@ function changesOf(world: World, row: CartRow, variant: VariantObject | null): R
   const stock = variant.stock as number;
   if (stock <= 0) changes.push(change('sold-out', true));
   else if (stock < row.quantity) changes.push(change('less-stock', true, row.quantity, stock));
-  for (const { kind, label } of row.asked ?? []) changes.push(change(kind, kind === 'asked-anew', null, null, label));
+  for (const { kind, label } of row.asked ?? []) changes.push(change(kind, kind === 'asked-again', null, null, label));
   return changes;
 }

@@ -284,7 +284,7 @@ export const objectSchema: Record<string, ObjectSpec> = {
       'less-stock',
       'sold-out',
       'gone',
-      'asked-anew',
+      'asked-again',
       'no-longer-asked',
     ]),
     name: s('Text', 'of which line, or which question'),

@@ -66,4 +66,5 @@ export { formatFor } from './values/formats';
 export { LocaleFormat } from './values/locale';
 export { unmetered } from './values/meter';
 export { plainText } from './values/plain';
+export { phraseNow } from './values/renamed';
 export { bareRecord, Day, Html, isEmpty, isRecord, Money, record, RecordValue, type Value } from './values/values';

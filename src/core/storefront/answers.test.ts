@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Question } from '@/core/language';
-import { askedAnew, problemOf, readAnswers } from './answers';
+import { askedAgain, problemOf, readAnswers } from './answers';
 
 const question = (some: Partial<Question>): Question => ({
   name: 'q',
@@ -66,10 +66,10 @@ describe('what a form sends', () => {
 it('a line of a cart tells what is asked again, and what no longer', () => {
   const asked = [question({ name: 'end', type: 'choice', label: 'End', options: ['Whipped'], required: true })];
   const line = (value: string) => [{ name: 'end', label: 'End', value }];
-  expect([askedAnew(asked, line('Whipped')), askedAnew(asked, line('Cut')), askedAnew(asked, [])]).toEqual([
+  expect([askedAgain(asked, line('Whipped')), askedAgain(asked, line('Cut')), askedAgain(asked, [])]).toEqual([
     [],
-    [{ kind: 'asked-anew', label: 'End' }],
-    [{ kind: 'asked-anew', label: 'End' }],
+    [{ kind: 'asked-again', label: 'End' }],
+    [{ kind: 'asked-again', label: 'End' }],
   ]);
-  expect(askedAnew([], line('Cut'))).toEqual([{ kind: 'no-longer-asked', label: 'End' }]);
+  expect(askedAgain([], line('Cut'))).toEqual([{ kind: 'no-longer-asked', label: 'End' }]);
 });

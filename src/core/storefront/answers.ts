@@ -55,16 +55,16 @@ function clean(text: string, lines: boolean): string {
 }
 
 /** What a line's answers lack for the questions that are asked now, and what they answer that is asked no longer. */
-export function askedAnew(
+export function askedAgain(
   questions: readonly Question[],
   answers: readonly { name: string; label: string; value: string }[],
-): { kind: 'asked-anew' | 'no-longer-asked'; label: string }[] {
+): { kind: 'asked-again' | 'no-longer-asked'; label: string }[] {
   const asked = new Map(questions.map((question) => [question.name, question]));
   const given = new Map(answers.map((answer) => [answer.name, answer]));
   return [
     ...questions.flatMap((question) => {
       const problem = problemOf(question, given.get(question.name)?.value ?? '');
-      return problem ? [{ kind: 'asked-anew' as const, label: question.label }] : [];
+      return problem ? [{ kind: 'asked-again' as const, label: question.label }] : [];
     }),
     ...answers.flatMap(({ name, label }) => (asked.has(name) ? [] : [{ kind: 'no-longer-asked' as const, label }])),
   ];

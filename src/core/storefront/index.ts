@@ -1,5 +1,5 @@
 /** From a request of the shop to its page. */
-export { askedAnew, readAnswers } from './answers';
+export { askedAgain, readAnswers } from './answers';
 export { makeErrorPage, makeFragment, makePage, makePiece, type Page, subjectAt } from './page';
 export type { PageRequest } from './request';
 export { tracedPages } from './traced-pages';

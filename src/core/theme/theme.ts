@@ -15,6 +15,7 @@ import {
   Source,
   type ObjectTypes,
   jsonFault,
+  phraseNow,
 } from '@/core/language';
 import { objectTypes, type FieldDefinition, type FieldSubject } from '@/core/catalogue';
 import { checkAlternates, readAlternates, templateOf, type ReadAlternates } from '@/core/alternates';
@@ -26,7 +27,7 @@ import { spriteVersion, versionOfText } from './icons';
 import { lookOf } from './look';
 import { checkShelves, readShelves, shelvesIn, type ShelfEntry } from './shelves';
 import { readAbout, type About } from './about';
-import { readWords, type Words } from './words';
+import { readWords, renamedPhrases, type Words } from './words';
 
 /** The shop that a theme is checked for: its custom fields (null: not known, any may be one), and what it holds. */
 export interface Surroundings {
@@ -279,9 +280,9 @@ export class Theme implements TemplateLookup, ThemeFacts {
     const paths = this.paths().filter((path) => /^(?:words\/.+|about|look|stand-ins)\.json$/.test(path));
     return paths.flatMap((path) =>
       this.everywhere(path).flatMap(({ text, layer }) => {
-        const fault = text === null ? null : jsonFault(text);
-        if (!fault) return [];
         const source = new Source(path, text ?? '', layer.name);
+        const fault = text === null ? null : jsonFault(text);
+        if (!fault) return path.startsWith('words/') ? renamedPhrases(source) : [];
         const at = { from: fault.offset, to: fault.offset + 1 };
         return [problem('json', source, at, { text: `${path} is not valid JSON: ${fault.says}` })];
       }),
@@ -293,7 +294,8 @@ export class Theme implements TemplateLookup, ThemeFacts {
    * lower ones' phrases.
    */
   phrase(key: string, locale = this.locale): string | Record<string, string> | null {
-    return this.#phrasesOf(locale).get(key) ?? null;
+    const phrases = this.#phrasesOf(locale);
+    return phrases.get(key) ?? phrases.get(phraseNow(key)) ?? null;
   }
 
   phraseKeys(locale = this.locale): Set<string> {

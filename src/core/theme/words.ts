@@ -1,9 +1,15 @@
+import { parseTree, type Node } from 'jsonc-parser';
+import { phraseNow, problem, rewrite, type Problem, type Source } from '@/core/language';
+
 /** The phrases of one language, by dotted key: a text, or its plural forms by CLDR category. */
 export type Words = Map<string, string | Record<string, string>>;
 
 const forms = new Set(['zero', 'one', 'two', 'few', 'many', 'other']);
 
-/** Flattens a words file: `{"cart": {"items": {"one": …, "other": …}}}` gives `cart.items`. Throws on anything but a JSON object. */
+/**
+ * Flattens a words file: `{"cart": {"items": {"one": …, "other": …}}}` gives `cart.items`. A phrase that was renamed is read under
+ * its new name. Throws on anything but a JSON object.
+ */
 export function readWords(text: string): Words {
   const words: Words = new Map();
   const read: unknown = JSON.parse(text);
@@ -12,16 +18,38 @@ export function readWords(text: string): Words {
   const walk = (node: object, path: string): void => {
     for (const [name, value] of Object.entries(node)) {
       const key = path ? `${path}.${name}` : name;
-      if (typeof value === 'string') words.set(key, value);
+      if (typeof value === 'string') words.set(phraseNow(key), value);
       else if (typeof value === 'object' && value !== null && !Array.isArray(value)) {
         const entries = Object.entries(value as Record<string, unknown>);
         const plural =
           entries.length > 0 && entries.every(([form, text]) => forms.has(form) && typeof text === 'string');
-        if (plural) words.set(key, value as Record<string, string>);
+        if (plural) words.set(phraseNow(key), value as Record<string, string>);
         else walk(value as object, key);
       }
     }
   };
   walk(read, '');
   return words;
+}
+
+/** Phrases of a words file that are called otherwise now, each with its new name as the fix. */
+export function renamedPhrases(source: Source): Problem[] {
+  const found: Problem[] = [];
+  const walk = (node: Node | undefined): void => {
+    for (const property of node?.children ?? []) {
+      const [name, value] = property.children ?? [];
+      if (property.type !== 'property' || !name) continue;
+      const written = name.value as string;
+      const now = phraseNow(written);
+      if (now !== written) {
+        const inside = { from: name.offset + 1, to: name.offset + name.length - 1 };
+        const made = problem('renamed', source, inside, { name: written, now });
+        made.fix = rewrite(`Write “${now}”`, inside, now);
+        found.push(made);
+      }
+      walk(value);
+    }
+  };
+  walk(parseTree(source.text));
+  return found;
 }

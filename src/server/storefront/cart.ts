@@ -3,7 +3,7 @@ import { randomBytes } from 'node:crypto';
 import { z } from 'zod';
 import { type CartState, type CartMessage, makeCart, World } from '@/core/catalogue';
 import { isRecord, type Money, type Question, type RecordValue } from '@/core/language';
-import { askedAnew, readAnswers } from '@/core/storefront';
+import { askedAgain, readAnswers } from '@/core/storefront';
 import { localePrefix, readLocale } from '@/core/address';
 import { Carts, type StoredLine, type StoredCatalogue, isUnwritable, type StateRow } from '@/store';
 import { Allowance, cookieIn, cookieText, limitedText } from '@/server/http';
@@ -76,7 +76,7 @@ async function askedNow(
   const source = shop.catalogue(locale);
   const row = source.productBySlug(line.product);
   const questions = [...page.questions, ...(row ? memberQuestions(source, row.id) : [])];
-  const asked = askedAnew(questions, line.answers);
+  const asked = askedAgain(questions, line.answers);
   if (!asked.length) new Carts(shop.sql).checked(line.id, key);
   return asked;
 }

@@ -4,6 +4,7 @@ import { writeExpression } from '../1-parse/write';
 import { filterTable } from '../filters/table';
 import { functionTable } from '../filters/functions';
 import { nearestOf } from '../nearest';
+import { kindNow } from '../values/renamed';
 import { noneElsewhere } from '../1-parse/elsewhere';
 import { rewrite, type About, type Fix, type ProblemCode } from '../problems';
 import { filterSignatures, functionSignatures, type Parameter, type Signature } from '../types/signatures';
@@ -182,8 +183,9 @@ export class Inference {
 
   #binary(expression: Expression & { kind: 'binary' }, scope: TypeScope): Type {
     const { operator } = expression;
-    const left = this.infer(expression.left, scope);
-    const right = this.infer(expression.right, scope);
+    const types = [this.infer(expression.left, scope), this.infer(expression.right, scope)] as const;
+    const left = this.#withKindNow(expression.left, types[0], types[1]);
+    const right = this.#withKindNow(expression.right, types[1], types[0]);
     if (comparisons.has(operator)) {
       const [holds, why] = this.#compare(operator, left, right);
       if (why) this.reasons.set(expression, why);
@@ -196,6 +198,16 @@ export class Inference {
       text: `“${operator}” of ${inWords(left)} and ${inWords(right)} gives none`,
     });
     return none;
+  }
+
+  /** The type of a kind that is written out, by the name that it has now; an old name is reported, with what it is called. */
+  #withKindNow(written: Expression, type: Type, { options }: Type): Type {
+    if (written.kind !== 'text' || !options || options.includes(written.value)) return type;
+    const now = kindNow(written.value);
+    if (!options.includes(now)) return type;
+    const inside = { from: written.from + 1, to: written.to - 1 };
+    this.report('renamed', written, { name: written.value, now }, rewrite(`Write “${now}”`, inside, now));
+    return { ...type, literal: now };
   }
 
   /** Whether a comparison can only come out one way, and why; null when it can come out either way. */

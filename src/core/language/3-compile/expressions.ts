@@ -1,3 +1,4 @@
+import { kindNow } from '../values/renamed';
 import type { Argument, BinaryOperator, Expression } from '../1-parse/expression';
 import { filterTable } from '../filters/table';
 import { functionTable } from '../filters/functions';
@@ -218,7 +219,7 @@ export class ExpressionWriter {
   }
 
   #binary(operator: BinaryOperator, left: Expression, right: Expression): string {
-    const [a, b] = [this.value(left), this.value(right)];
+    const [a, b] = [this.value(withKindNow(left, right)), this.value(withKindNow(right, left))];
     if (operator === '+') return `add(${a}, ${b}, rt)`;
     const named = operators[operator];
     if (named && !flags.has(operator)) return `${named}(${a}, ${b})`;
@@ -309,3 +310,9 @@ export function gapKey(name: string): string {
 export function quote(text: string): string {
   return JSON.stringify(text).replace(/[\u2028\u2029]/g, (sign) => (sign === '\u2028' ? '\\u2028' : '\\u2029'));
 }
+
+/** A kind that is written out and compared with a field called `kind`: by the name that it has now. */
+const withKindNow = (written: Expression, other: Expression): Expression =>
+  written.kind === 'text' && other.kind === 'field' && other.name === 'kind'
+    ? { ...written, value: kindNow(written.value) }
+    : written;
