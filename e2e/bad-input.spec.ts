@@ -107,7 +107,7 @@ test('two tabs that edit one file never overwrite one another', async ({ page, c
   expect(await text()).not.toContain('second');
   await other.getByRole('button', { name: 'Look at both and merge' }).click();
   await expect(other.getByText('Nothing overlaps: the right side holds both.')).toBeVisible();
-  await expect(other.getByRole('textbox', { name: 'Both together' })).toContainText('first');
+  await expect(other.getByRole('textbox', { name: 'Merged' })).toContainText('first');
   await other.getByRole('button', { name: 'Use the right side' }).click();
   await save(other);
   expect(await text()).toContain('first');

@@ -71,7 +71,7 @@ test('amend, update the base below with a merge, a conflict and a lost mark, com
   await expect(page.locator('.bar-draft')).toContainText('Spring fit-out, Quay 1.1');
   await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).toContainText('drifted');
   await page.getByRole('button', { name: 'pieces/stock.html' }).click();
-  await page.getByRole('button', { name: 'Put both together' }).click();
+  await page.getByRole('button', { name: 'Merge', exact: true }).click();
   const both = page.getByRole('dialog', { name: 'Both texts of pieces/stock.html' });
   await expect(both).toContainText('1 stretch was changed on both sides');
   await both.locator('.cm-merge-revert button').first().click();

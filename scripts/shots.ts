@@ -104,7 +104,7 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
   'theme-merge': async (page) => {
     const slug = await updated();
     await page.goto(`${at}/theme?draft=${slug}&show=own&file=pieces/stock.html`);
-    await page.getByRole('button', { name: 'Put both together' }).click();
+    await page.getByRole('button', { name: 'Merge', exact: true }).click();
     await page.locator('.cm-mergeView').waitFor();
   },
   release: async (page) => {

@@ -42,7 +42,7 @@ export function MergeDialog({
     view.current = new MergeView({
       parent: host,
       a: { doc: theirs, extensions: [...shared, EditorState.readOnly.of(true)] },
-      b: { doc: text, extensions: [...shared, EditorView.contentAttributes.of({ 'aria-label': 'Both together' })] },
+      b: { doc: text, extensions: [...shared, EditorView.contentAttributes.of({ 'aria-label': 'Merged' })] },
       revertControls: 'a-to-b',
       collapseUnchanged: { margin: 3 },
     });
@@ -67,7 +67,7 @@ export function MergeDialog({
       <p className="quiet">{says}</p>
       <div className="merge-heads">
         <span>{theirsName}</span>
-        <span>Both together</span>
+        <span>Merged</span>
       </div>
       <div className="merge-room source" ref={fill} />
     </Modal>

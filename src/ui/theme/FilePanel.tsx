@@ -142,7 +142,7 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
           title="What it was taken from has changed below it."
           action={
             <Button size="small" type="primary" onClick={() => setSettling(true)}>
-              Put both together
+              Merge
             </Button>
           }
         />

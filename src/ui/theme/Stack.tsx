@@ -60,7 +60,7 @@ export function Stack({ draft, table }: { draft: string; table: LayersAnswer }) 
                 href={addressOf(fileEndpoints.zip, { draft, layer: layer.kind === 'shop' ? undefined : layer.name })}
                 download
               >
-                Out as ZIP
+                Download as ZIP
               </a>
             </li>
           );
@@ -77,11 +77,11 @@ export function Stack({ draft, table }: { draft: string; table: LayersAnswer }) 
         ))}
       <div className="stack-ways">
         <Button loading={version.pending} onClick={() => versionFile.current?.click()}>
-          Bring in a version of a base or add-on…
+          Import a version of a base or add-on…
         </Button>
         <p className="quiet">A ZIP of its folder. You see what it changes first; live stays as it is.</p>
         <Button loading={take.isPending} onClick={() => themeFile.current?.click()}>
-          Put a ZIP in the place of the shop’s own files…
+          Replace the shop’s own files with a ZIP…
         </Button>
         <p className="quiet">As one change of this draft, which can be undone.</p>
         {(
