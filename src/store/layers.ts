@@ -69,6 +69,12 @@ export class StoredLayers {
     return this.sql.get<{ bytes: Buffer }>('SELECT bytes FROM blob WHERE hash = ?', hash)?.bytes ?? null;
   }
 
+  /** Several contents at once, each once. */
+  bytesOf(hashes: readonly string[]): { hash: string; bytes: Buffer }[] {
+    const sql = 'SELECT hash, bytes FROM blob WHERE hash IN (SELECT value FROM json_each(?))';
+    return hashes.length ? this.sql.all(sql, JSON.stringify(hashes)) : [];
+  }
+
   /** Bytes that a path once had in any layer, by the beginning of their hash. */
   bytesOfVersion(path: string, version: string): { hash: string; bytes: Buffer } | null {
     if (!/^[0-9a-f]{8,32}$/.test(version)) return null;

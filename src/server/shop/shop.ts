@@ -34,6 +34,8 @@ export const textual = /\.(?:html|json|css|js|svg|txt|md)$/i;
 /** Themes of states, and of drafts with unsaved texts, that are cached. */
 const maxThemes = 20;
 const maxTried = 8;
+/** Texts of files that are cached: some themes of a thousand files. */
+const maxTextBytes = 40_000_000;
 /** Bytes of unsaved assets that pages may ask for. */
 const maxUnsavedBytes = 50_000_000;
 
@@ -48,6 +50,11 @@ export class Shop {
   readonly views = new Views();
   readonly #catalogueCache = new RevisionCache();
   readonly #tried = new LRUCache<string, MadeTheme>({ max: maxTried });
+  /** Texts of files, by hash: layers, drafts and releases share most of them. */
+  readonly #texts = new LRUCache<string, string>({
+    maxSize: maxTextBytes,
+    sizeCalculation: (text) => 100 + 2 * text.length,
+  });
   /** Bytes of unsaved files, by hash, so that a page that is made with them can ask for them. */
   readonly #unsaved = new LRUCache<string, Buffer>({
     maxSize: maxUnsavedBytes,
@@ -95,17 +102,36 @@ export class Shop {
 
   /** The theme as it stands in the store, under the revision that it has there. */
   #readTheme(state: StateRow): MadeTheme {
-    const layers: Layer[] = this.themes.layers(state.id).map(({ id, kind, name, version }) => ({
-      kind,
-      name,
-      version,
-      files: new Map(
-        this.themes
-          .files(id)
-          .map(({ path, hash, bytes }) => [path, { hash, text: textual.test(path) ? bytes.toString('utf8') : null }]),
-      ),
-    }));
+    const layers = this.themes.layers(state.id).map(({ id, kind, name, version }): Layer => {
+      const rows = [...this.themes.hashes(id).values()].sort((a, b) => (a.path < b.path ? -1 : 1));
+      const texts = this.#textsOf(rows.filter(({ path }) => textual.test(path)).map(({ hash }) => hash));
+      return {
+        kind,
+        name,
+        version,
+        files: new Map(
+          rows.map(({ path, hash }) => [path, { hash, text: textual.test(path) ? (texts.get(hash) ?? '') : null }]),
+        ),
+      };
+    });
     return { ...this.themeOf(layers), key: this.#keyOf(state) };
+  }
+
+  /** Texts by their hashes. Those that were read before are not read again: after a save only what it changed is. */
+  #textsOf(hashes: readonly string[]): Map<string, string> {
+    const texts = new Map<string, string>();
+    const missing: string[] = [];
+    for (const hash of hashes) {
+      const known = this.#texts.get(hash);
+      if (known === undefined) missing.push(hash);
+      else texts.set(hash, known);
+    }
+    for (const { hash, bytes } of this.themes.bytesOf(missing)) {
+      const text = bytes.toString('utf8');
+      texts.set(hash, text);
+      this.#texts.set(hash, text);
+    }
+    return texts;
   }
 
   /** A theme of these layers for this shop; nothing of it is kept. */

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { StateRow } from '@/store/themes';
 import { cleanRichText } from '@/server/catalogue/clean';
 import { openFile, revertFile, saveFile } from '@/server/drafts/files';
@@ -33,6 +33,15 @@ describe('files of a draft', () => {
     ]);
     expect(html(draft(), '/product/deck-oil')).toContain('<p>ours</p>');
     expect(html(live(), '/product/deck-oil')).not.toContain('<p>ours</p>');
+  });
+
+  it('are read again only where a save changed them', () => {
+    html(draft(), '/product/deck-oil');
+    const read = vi.spyOn(shop.themes, 'bytesOf');
+    const { hash } = saveFile(shop, draft(), 'pieces/price.html', '<p>ours</p>', null);
+    html(draft(), '/product/deck-oil');
+    html(live(), '/product/deck-oil');
+    expect(read.mock.calls.flatMap(([hashes]) => hashes)).toEqual([hash]);
   });
 
   it('fall back to the base when the shop’s own is removed', () => {
