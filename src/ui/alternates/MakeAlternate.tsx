@@ -9,7 +9,7 @@ import {
   type TemplateItem,
 } from '@/contract/alternates';
 import type { LayerItem } from '@/contract/shared';
-import { call, messageOf, useDone } from '@/ui/shared';
+import { call, draftChanged, messageOf, useDone } from '@/ui/shared';
 import { useAlternates } from './useEdits';
 
 interface Props {
@@ -68,7 +68,7 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
       } satisfies MakeAlternateRequest),
     onSuccess: ({ change }, { name, label }) => {
       done(`“${label}” was made.`, change);
-      void queries.invalidateQueries();
+      void draftChanged(queries, draft);
       form.resetFields();
       made.current = name;
       onClose();

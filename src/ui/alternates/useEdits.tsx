@@ -4,7 +4,7 @@ import { App } from 'antd';
 import type { z } from 'zod';
 import { alternateEndpoints } from '@/contract/alternates';
 import type { AlternatesEdit } from '@/core/alternates';
-import { call, messageOf, useDone } from '@/ui/shared';
+import { call, draftChanged, messageOf, useDone } from '@/ui/shared';
 
 /** Templates, pins and rules of a draft. */
 export function useAlternates(draft: string, enabled = true) {
@@ -34,11 +34,11 @@ export function useEdits(draft: string) {
     mutationFn: ({ does, body }: Asked) => call<Edits[keyof Edits]>(alternateEndpoints[does], { draft }, body),
     onSuccess: async ({ change }, { says }) => {
       if (change !== null) done(says, change);
-      await queries.invalidateQueries();
+      await draftChanged(queries, draft);
     },
     onError: async (error) => {
       void message.error(messageOf(error), 8);
-      await queries.invalidateQueries();
+      await draftChanged(queries, draft);
     },
   });
   const edit = (made: AlternatesEdit, says: string, onDone?: () => void) =>

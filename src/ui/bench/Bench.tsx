@@ -9,7 +9,7 @@ import type { FromFrame, Matched, ToFrame } from '@/contract/frame';
 import { linesOf, type LineFacts } from '@/core/inspect';
 import { pageOfDraft, pathOf } from '@/core/address';
 import { MakeAlternate, PinHere } from '@/ui/alternates';
-import { useDraftSite, call, usePlace, useStored } from '@/ui/shared';
+import { useDraftSite, call, draftChanged, usePlace, useStored } from '@/ui/shared';
 import { AwkwardPages } from './AwkwardPages';
 import { CommandList, KeySheet } from './Commands';
 import { Drawer } from './Drawer';
@@ -98,9 +98,9 @@ function Workplace() {
     (_: string, problems: ProblemItem[]) => {
       if (!problems.some((one) => one.severity === 'error')) setRevision((now) => now + 1);
       make();
-      void queries.invalidateQueries();
+      void draftChanged(queries, draft);
     },
-    [queries, make],
+    [queries, draft, make],
   );
   /** How often what is typed changed, and rested. */
   const [edits, setEdits] = useState(0);
@@ -128,7 +128,8 @@ function Workplace() {
   const typedKey = `${edits} ${file?.path ?? ''} ${file?.version ?? 0} ${answer?.shown ?? ''}`;
   const lang = useLanguage({
     draft,
-    revision: `${revision} ${file?.saved.hash ?? ''}`,
+    // The list stays the same object while it says the same: it is another once any file of the draft is.
+    revision: files.data ?? (files.isError ? null : undefined),
     paths: looked,
     typed: typedKey,
     unsaved,

@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App } from 'antd';
 import { historyEndpoints } from '@/contract/history';
-import { call, messageOf } from '@/ui/shared';
+import { call, draftChanged, messageOf } from '@/ui/shared';
 import { FileHistory } from '@/ui/theme';
 
 interface Props {
@@ -25,7 +25,7 @@ export function FileHistoryTab({ draft, path, now, onRestored }: Props) {
     mutationFn: (hash: string) => call(historyEndpoints.restore, { draft }, { path, hash, expected: now }),
     onSuccess: () => {
       void message.success('That version is the shop’s own again');
-      void queries.invalidateQueries();
+      void draftChanged(queries, draft);
       onRestored();
     },
   });

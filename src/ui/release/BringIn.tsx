@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Checkbox } from 'antd';
 import { useState } from 'react';
 import { draftEndpoints, type CompareAnswer } from '@/contract/drafts';
-import { call, messageOf } from '@/ui/shared';
+import { call, draftChanged, messageOf } from '@/ui/shared';
 import { Difference } from '@/ui/source';
 
 const says = { taken: 'taken over', merged: 'merged', conflict: 'changed on both sides' };
@@ -34,7 +34,7 @@ export function BringIn({ draft, from, name, below }: Props) {
     onSuccess: () => {
       void message.success(`${going.length} ${going.length === 1 ? 'file' : 'files'} came in, as one change`);
       setTheirs([]);
-      void queries.invalidateQueries();
+      void draftChanged(queries, draft);
     },
   });
   const failed = plan.error ?? bring.error;

@@ -152,7 +152,7 @@ function NameDialog({ of, how, onClose, onMade }: NameProps) {
   const work = useMutation({
     mutationFn: () =>
       how === 'copy'
-        ? call(draftEndpoints.copy, { draft: undefined }, { from: `draft/${of.slug}`, name, note })
+        ? call(draftEndpoints.copy, {}, { from: `draft/${of.slug}`, name, note })
         : call(draftEndpoints.rename, { draft: of.slug }, { name, note }),
     onSuccess: ({ slug }) => {
       void queries.invalidateQueries();

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Button, Input, Skeleton } from 'antd';
 import { useState } from 'react';
 import { historyEndpoints, type ChangeItem } from '@/contract/history';
-import { call, messageOf, When } from '@/ui/shared';
+import { call, draftChanged, messageOf, When } from '@/ui/shared';
 import { Difference } from '@/ui/source';
 
 /** What was done in a draft, the latest first: each change with its files, to be read, named, and undone as one. */
@@ -20,7 +20,7 @@ export function History({ draft }: { draft: string }) {
     mutationFn: ({ id }: ChangeItem) => call(historyEndpoints.undo, { draft, change: id }),
     onSuccess: (_, { title }) => {
       void message.success(`Undone: ${title}`);
-      void queries.invalidateQueries();
+      void draftChanged(queries, draft);
     },
   });
   const rename = useMutation({

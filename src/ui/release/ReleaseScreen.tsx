@@ -14,10 +14,10 @@ export function ReleaseScreen() {
   const { draft, get, go } = usePlace();
   const a = get('a') ?? 'live';
   const b = get('b') ?? `draft/${draft}`;
-  const drafts = useQuery({ queryKey: ['drafts'], queryFn: () => call(draftEndpoints.list, { draft: undefined }) });
+  const drafts = useQuery({ queryKey: ['drafts'], queryFn: () => call(draftEndpoints.list, {}) });
   const releases = useQuery({
     queryKey: ['releases'],
-    queryFn: () => call(releaseEndpoints.list, { draft: undefined }),
+    queryFn: () => call(releaseEndpoints.list, {}),
   });
   const compare = (from: string, to: string) =>
     go({ a: from === 'live' ? null : from, b: to === `draft/${draft}` ? null : to });

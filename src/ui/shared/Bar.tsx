@@ -32,7 +32,7 @@ export function Bar() {
   const router = useRouter();
   const { draft } = usePlace();
   const { mode, setMode } = useMode();
-  const drafts = useQuery({ queryKey: ['drafts'], queryFn: () => call(draftEndpoints.list, { draft: undefined }) });
+  const drafts = useQuery({ queryKey: ['drafts'], queryFn: () => call(draftEndpoints.list, {}) });
   const changes = useQuery({
     queryKey: ['changes', draft],
     queryFn: () => call(draftEndpoints.changes, { draft }),

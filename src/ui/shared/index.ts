@@ -4,6 +4,7 @@ export { LayerTag } from './LayerTag';
 export { Providers } from './Providers';
 export { SubjectField, SubjectsField } from './SubjectPicker';
 export { When } from './When';
+export { draftChanged } from './draftChanged';
 export { AddressesProvider, useAddresses, useDraftSite } from './addresses';
 export { ApiError, call, callForLines, messageOf } from './api';
 export { setAuthorName, useAuthor } from './author';

@@ -2,6 +2,7 @@ import { historyEndpoints } from '@/contract/history';
 import { useQueryClient } from '@tanstack/react-query';
 import { App, Button } from 'antd';
 import { call, messageOf } from './api';
+import { draftChanged } from './draftChanged';
 
 /** How long what was done can be undone from where it is said, in seconds. */
 const shownSeconds = 8;
@@ -17,7 +18,7 @@ export function useDone(draft: string): (says: string, change: number | null) =>
     } catch (error) {
       void message.error(messageOf(error));
     }
-    await queries.invalidateQueries();
+    await draftChanged(queries, draft);
   };
   return (says, change) =>
     void message.open({

@@ -11,8 +11,8 @@ export type AskLanguage = <K extends keyof Answers>(kind: K, ask: Answers[K]['as
 
 interface Given {
   draft: string;
-  /** Changes when files of the draft were saved. */
-  revision: string;
+  /** Another one when files of the draft were saved; undefined: not known yet. */
+  revision: object | null | undefined;
   /** Templates that are looked at: the open one first, and those of the page. */
   paths: string[];
   /** Changes when what is typed changed. */
@@ -76,6 +76,7 @@ export function useLanguage({ draft, revision, paths, typed, unsaved }: Given) {
   );
 
   useEffect(() => {
+    if (revision === undefined) return;
     let over = false;
     call(benchEndpoints.theme, { draft })
       .then((snapshot) => ask('load', snapshot))

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, App, Modal } from 'antd';
 import dynamic from 'next/dynamic';
 import { layerEndpoints } from '@/contract/layers';
-import { call, messageOf } from '@/ui/shared';
+import { call, draftChanged, messageOf } from '@/ui/shared';
 
 const MergeDialog = dynamic(() => import('@/ui/source').then((one) => one.MergeDialog), { ssr: false });
 
@@ -29,7 +29,7 @@ export function Drift({ draft, path, onClose }: { draft: string; path: string; o
       ),
     onSuccess: () => {
       void message.success(`${path} holds both now`);
-      void queries.invalidateQueries();
+      void draftChanged(queries, draft);
       onClose();
     },
   });

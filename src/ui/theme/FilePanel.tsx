@@ -9,7 +9,7 @@ import { historyEndpoints, type ChangeItem } from '@/contract/history';
 import { layerEndpoints, type DriftAnswer, type LayersAnswer } from '@/contract/layers';
 import { fileEndpoints } from '@/contract/files';
 import { applyFix } from '@/core/language';
-import { call, messageOf, LayerTag, When } from '@/ui/shared';
+import { call, draftChanged, messageOf, LayerTag, When } from '@/ui/shared';
 import { Difference } from '@/ui/source';
 import { Drift } from './Drift';
 import { cellOf } from './FileTable';
@@ -53,7 +53,7 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
   });
   const done = (said: string) => {
     void message.success(said);
-    void queries.invalidateQueries();
+    void draftChanged(queries, draft);
   };
   const remove = useMutation({
     mutationFn: () =>
@@ -249,7 +249,7 @@ function LostPlaces({ draft, path }: { draft: string; path: string }) {
     },
     onSuccess: () => {
       void message.success('It finds its place again');
-      void queries.invalidateQueries();
+      void draftChanged(queries, draft);
     },
   });
   if (write.isError) return <Alert type="error" showIcon title={messageOf(write.error)} />;

@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { fileEndpoints } from '@/contract/files';
 import type { LayerItem } from '@/contract/shared';
 import type { LayersAnswer } from '@/contract/layers';
-import { call, messageOf } from '@/ui/shared';
+import { call, draftChanged, messageOf } from '@/ui/shared';
 
 interface Props {
   draft: string;
@@ -58,7 +58,7 @@ export function NewFile({ draft, folder, table, onClose }: Props) {
       return call(fileEndpoints.save, { draft }, { path, text, expected: null });
     },
     onSuccess: () => {
-      void queries.invalidateQueries();
+      void draftChanged(queries, draft);
       show();
     },
   });

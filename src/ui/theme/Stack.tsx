@@ -6,7 +6,7 @@ import { Alert, App, Button } from 'antd';
 import Link from 'next/link';
 import { useRef, useState } from 'react';
 import { layerEndpoints, type LayersAnswer, type VersionItem } from '@/contract/layers';
-import { call, messageOf, LayerTag } from '@/ui/shared';
+import { call, draftChanged, messageOf, LayerTag } from '@/ui/shared';
 import { UpdateDialog } from './UpdateDialog';
 import { useBringVersion } from './useBringVersion';
 
@@ -23,7 +23,7 @@ export function Stack({ draft, table }: { draft: string; table: LayersAnswer }) 
     mutationFn: (zip: File) => call(fileEndpoints.replaceAll, { draft }, zip),
     onSuccess: ({ changed }) => {
       void message.success(changed ? `${changed} files came in, as one change` : 'The ZIP holds what is here already');
-      void queries.invalidateQueries();
+      void draftChanged(queries, draft);
     },
   });
   const others = (versions.data ?? []).filter(

@@ -3,7 +3,7 @@ import { Button, Modal } from 'antd';
 import { useState, type ReactNode } from 'react';
 import type { Refusal } from '@/contract/shared';
 import { fileEndpoints, type OnTaken } from '@/contract/files';
-import { call, ApiError, useDone } from '@/ui/shared';
+import { call, draftChanged, ApiError, useDone } from '@/ui/shared';
 
 interface Dropped {
   files: File[];
@@ -39,7 +39,7 @@ export function useDrop(
         change,
       );
       onDropped(paths);
-      void queries.invalidateQueries();
+      void draftChanged(queries, draft);
     },
   });
   const answer = (taken: OnTaken | null) => {
