@@ -4,7 +4,7 @@ import type { Untranslated } from '@/core/catalogue';
 /** Splits and languages are few; more would be someone trying addresses. */
 const maxEntries = 500;
 /** Rows that are cached, in bytes: some thousands of products. */
-const maxRowBytes = 24_000_000;
+const maxRowBytes = 12_000_000;
 
 /** Rows as they were read, with the texts that their language lacks. Nothing changes them: requests share them. */
 interface Rows {

@@ -1,5 +1,5 @@
 import { draftEndpoints } from '@/contract/drafts';
-import { bringInThread, draftChecks, draftJobs, publish } from '@/server/drafts';
+import { bringInThread, draftJobs, publish } from '@/server/drafts';
 import {
   copyState,
   draftItem,
@@ -30,9 +30,9 @@ export const draftCalls = serveAll(draftEndpoints, {
     restoreDraft(shop, removed);
     return {};
   },
-  changes: ({ shop, draft }) => sendFromThread(shop, draftChecks.changes, draft),
+  changes: ({ shop, draft }) => sendFromThread(shop, draftJobs.changes, draft),
   publish: async ({ shop, draft, body, by }) =>
-    publish(shop, draft, body, by, await inThread(shop, 'check', draftChecks.checked, draft)),
+    publish(shop, draft, body, by, await inThread(shop, 'preview', draftJobs.checked, draft)),
   planBring: ({ shop, draft, query }) => sendFromThread(shop, draftJobs.bringing, draft, stateOf(shop, query.from)),
   bring: ({ shop, draft, body: { from, paths }, by }) => bringInThread(shop, draft, from, paths, by),
   compare: ({ shop, query: { a, b } }) => sendFromThread(shop, draftJobs.compare, stateOf(shop, a), stateOf(shop, b)),

@@ -5,7 +5,7 @@ export { dropFiles, putTheme, takeTheme } from './exchange';
 export { dropFile, layerItem, saveFiles, writeText } from './files';
 export { changeOf, historyOf, historyOfFile, restoreFile, undoChange } from './history';
 export { bringInThread, editInThread, updateInThread } from './in-thread';
-export { draftChecks, draftJobs } from './jobs';
+export { draftJobs } from './jobs';
 export { bytesBy, contentBy, settle } from './layers';
 export { Link, put } from './link';
 export { publish, putBack } from './release';

@@ -18,6 +18,8 @@ export const draftJobs = shopJobs('drafts', {
   look: lookBelow,
   drift: driftOf,
   icon: (_: Shop, path: string, text: string) => cleanIcon(path, text),
+  changes: changesOf,
+  checked: checkedFor,
   compare: compareStates,
   planFileRename,
   update: updatePlan,
@@ -25,6 +27,3 @@ export const draftJobs = shopJobs('drafts', {
   bringing: (shop: Shop, into: StateRow, from: StateRow) => planBring(shop, into, from).answer,
   planBringing,
 });
-
-/** Checks of a whole theme: what takes long with many files, so that no page or file waits behind it. */
-export const draftChecks = shopJobs('drafts', { changes: changesOf, checked: checkedFor }, 'check');

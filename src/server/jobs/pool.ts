@@ -4,10 +4,10 @@ import { Refused } from '@/server/http';
 import { threadFile } from './thread-file';
 
 /**
- * Where a job waits and runs: `live` renders pages that customers wait for, `check` goes through a whole theme, `preview` does
- * whatever else the workbench asks. What takes long in one keeps nobody waiting in another.
+ * Where a job waits and runs: `live` renders pages that customers wait for, `preview` does whatever the workbench asks of
+ * drafts. What takes long in one keeps nobody waiting in the other.
  */
-export type Lane = 'live' | 'preview' | 'check';
+export type Lane = 'live' | 'preview';
 
 /** A job as it travels: a service by its name, and what it is given. */
 export interface Job {
@@ -31,7 +31,6 @@ interface LaneLimits {
 const limits: Record<Lane, LaneLimits> = {
   live: { threads: 2, answerMs: 8000, heapMb: 1024 },
   preview: { threads: 1, answerMs: 20_000, heapMb: 1024 },
-  check: { threads: 1, answerMs: 20_000, heapMb: 1024 },
 };
 
 /** A job that did not answer: its thread took too long, ran out of memory, or ended. */

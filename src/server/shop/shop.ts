@@ -34,8 +34,8 @@ export const textual = /\.(?:html|json|css|js|svg|txt|md)$/i;
 /** Themes of states, and of drafts with unsaved texts, that are cached. */
 const maxThemes = 20;
 const maxTried = 8;
-/** Texts of files that are cached: some themes of a thousand files. */
-const maxTextBytes = 40_000_000;
+/** Texts of files that are cached, in bytes: a theme of a thousand files has some 4 million. */
+const maxTextBytes = 10_000_000;
 /** Bytes of unsaved assets that pages may ask for. */
 const maxUnsavedBytes = 50_000_000;
 

@@ -1,4 +1,4 @@
-import { draftChecks, draftJobs } from '@/server/drafts';
+import { draftJobs } from '@/server/drafts';
 import { inThread, type Shop } from '@/server/shop';
 import { storefrontJobs } from '@/server/storefront';
 import { findSubjects } from '@/store';
@@ -32,7 +32,7 @@ export async function warmWorkbench(shop: Shop, at: string): Promise<void> {
     const [draft] = shop.themes.drafts();
     if (draft) await inThread(shop, 'preview', draftJobs.layers, draft);
     for (const screen of ['bench', 'theme']) await (await fetch(`${at}/${screen}`)).text();
-    if (draft) await inThread(shop, 'check', draftChecks.changes, draft);
+    if (draft) await inThread(shop, 'preview', draftJobs.changes, draft);
   } catch {
     // Nothing to warm: who comes first waits instead.
   }

@@ -1,12 +1,12 @@
 import { alternateJobs } from '@/server/alternates';
 import { benchJobs } from '@/server/bench';
-import { draftChecks, draftJobs } from '@/server/drafts';
+import { draftJobs } from '@/server/drafts';
 import type { ShopJob } from '@/server/shop';
 import { storefrontJobs } from '@/server/storefront';
 
 /** Everything that a thread can do for a shop, by its name. */
 export const jobs: ReadonlyMap<string, ShopJob> = new Map(
-  [storefrontJobs, draftJobs, draftChecks, benchJobs, alternateJobs]
+  [storefrontJobs, draftJobs, benchJobs, alternateJobs]
     .flatMap((table): ShopJob[] => Object.values(table))
     .map((job) => [job.name, job]),
 );
