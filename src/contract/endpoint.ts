@@ -4,7 +4,7 @@ import { slug } from './shared';
 /** Names in the braces of a path: `/api/drafts/{draft}/file` has `draft`. */
 type NamesIn<Path extends string> = Path extends `${string}{${infer Name}}${infer Rest}` ? Name | NamesIn<Rest> : never;
 
-/** What stands in an address in the place of each name. */
+/** How the value of each name in a path is read. */
 export const pathParameters = {
   /** A draft that there is. */
   draft: slug,

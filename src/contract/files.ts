@@ -111,7 +111,7 @@ export const fileEndpoints = {
     query: z.object({ layer: z.string().max(200).optional() }),
     sends: 'bytes',
   }),
-  replaceAll: endpoint('PUT', `${draft}/zip`, 'Puts a ZIP in the place of the shop’s own files, as one change', {
+  replaceAll: endpoint('PUT', `${draft}/zip`, 'Replaces the shop’s own files with those of a ZIP, as one change', {
     takes: 'zip',
     answer: replacedAnswer,
   }),

@@ -43,9 +43,10 @@ export function openApi(): Json {
     for (const [name, endpoint] of Object.entries<Endpoint>(table)) {
       const id = `${resource}.${name}`;
       const { method, path, does, takes, sends, query, body, answer } = endpoint;
-      const fields = (z.toJSONSchema(query, { io: 'input', unrepresentable: 'any' }) as Json).properties as Json;
-      const required = ((z.toJSONSchema(query, { io: 'input', unrepresentable: 'any' }) as Json).required ??
-        []) as string[];
+      const { properties, required = [] } = z.toJSONSchema(query, { io: 'input', unrepresentable: 'any' }) as {
+        properties: Json;
+        required?: string[];
+      };
       const named = [...path.matchAll(/\{(\w+)\}/g)].map(([, one = '']) => one as PathParameter);
       const mediaOut = mediaTypes[sends];
       const said =
@@ -61,7 +62,7 @@ export function openApi(): Json {
             required: true,
             schema: schemaOf(`${id}.${one}`, pathParameters[one], 'output'),
           })),
-          ...Object.entries(fields).map(([one, schema]) => ({
+          ...Object.entries(properties).map(([one, schema]) => ({
             name: one,
             in: 'query',
             required: required.includes(one),

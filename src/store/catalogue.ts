@@ -114,8 +114,12 @@ export class StoredCatalogue implements CatalogueSource {
 
   /** Rows that belong to some subjects, read once for the same ones while the catalogue stays as it is. */
   #of<T extends object>(name: string, ids: readonly number[], read: (texts: Texts) => T[]): readonly T[] {
-    if (!ids.length) return [];
-    const { rows, missing } = this.#cache.rows(`${name} ${this.language} ${ids.join()}`, () => {
+    return ids.length ? this.#cached(`${name} ${ids.join()}`, read) : [];
+  }
+
+  /** Rows of one query in this language, with the texts that it lacks noted each time they are asked for. */
+  #cached<T extends object>(key: string, read: (texts: Texts) => T[]): readonly T[] {
+    const { rows, missing } = this.#cache.rows(`${key} ${this.language}`, () => {
       const texts = new Texts(this.#texts.locale);
       return { rows: read(texts), missing: texts.untranslated };
     });
@@ -136,16 +140,14 @@ export class StoredCatalogue implements CatalogueSource {
   }
 
   productBySlug(slug: string): ProductRow | null {
-    const { rows, missing } = this.#cache.rows(`product ${this.language} ${slug}`, () => {
-      const texts = new Texts(this.#texts.locale);
-      const found = this.sql.all<ProductRow>(
+    const [row] = this.#cached(`product ${slug}`, (texts) => {
+      const rows = this.sql.all<ProductRow>(
         `SELECT ${productColumns}, ${texts.column('product', 'p.id')} FROM product p WHERE p.slug = ?`,
         slug,
       );
-      return { rows: texts.all('product', found), missing: texts.untranslated };
+      return texts.all('product', rows);
     });
-    for (const one of missing) this.#texts.miss(one);
-    return (rows[0] as ProductRow | undefined) ?? null;
+    return row ?? null;
   }
 
   products(ids: readonly number[]): readonly ProductRow[] {

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { applyFix, record } from '@/core/language';
 import { pageOf, strict, themeOf } from '@/core/language/testing/theme-of';
 
-/** The kind that was called `asked-anew`: themes that know it by that name go on, and are told. */
+/** `asked-anew` was renamed: themes that use the old name keep working, and get a note. */
 describe('a kind with another name now', () => {
   const change = { kind: 'asked-again', name: 'End' };
   const shown = (expression: string, value: object = change) =>

@@ -1,10 +1,10 @@
-/** Values of fields called `kind` that once had another name, by that name: themes that know them by it go on. */
+/** Values of fields called `kind` that were renamed, by their old names: themes that use those keep working. */
 const renamedKinds: ReadonlyMap<string, string> = new Map([['asked-anew', 'asked-again']]);
 
-/** What a kind is called now. */
+/** The present name of a kind. */
 export const kindNow = (kind: string): string => renamedKinds.get(kind) ?? kind;
 
-/** What a phrase is called now: `cart.change.asked-anew` ends in a kind. */
+/** The present name of a phrase whose key ends in a renamed kind: `cart.change.asked-anew`. */
 export function phraseNow(key: string): string {
   const start = key.lastIndexOf('.') + 1;
   return key.slice(0, start) + kindNow(key.slice(start));
