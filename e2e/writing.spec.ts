@@ -69,7 +69,7 @@ test('an input and a piece are renamed everywhere, a text is replaced in every f
   await expect(shown(page).locator('.own')).toHaveText('hello');
 
   // The input, by its key.
-  await page.locator('.cm-line', { hasText: 'takes' }).getByText('note').click();
+  await page.locator('.cm-line', { hasText: 'takes' }).locator('span', { hasText: 'note' }).click();
   await page.keyboard.press('F2');
   await page.getByLabel('New name').fill('remark');
   await page.keyboard.press('Enter');
@@ -89,7 +89,7 @@ test('an input and a piece are renamed everywhere, a text is replaced in every f
 
   // Its uses and its definition.
   await page.goto(`${last.at}/bench?page=/content/delivery&file=content/default.html`);
-  await page.locator('.cm-line').getByText('pieces/own').click();
+  await page.locator('.cm-line span', { hasText: 'pieces/own' }).click();
   await page.keyboard.press('Shift+F12');
   await expect(page.locator('.uses-thing')).toContainText('The template pieces/own: 1 place');
   await page.getByRole('button', { name: 'Rename' }).click();
@@ -124,7 +124,7 @@ test('an alternate renamed on the Bench keeps the pin that was made just before'
   await expect(page.locator('.cm-line', { hasText: 'product/rated' })).toBeVisible();
   await page.getByRole('button', { name: 'Pin this page to it' }).click();
   await expect(page.getByText('This page is pinned to rated.')).toBeVisible();
-  await page.locator('.cm-line').getByText('product/rated').click();
+  await page.locator('.cm-line span', { hasText: 'product/rated' }).click();
   await page.keyboard.press('F2');
   await page.getByLabel('New name').fill('product/strong');
   await page.keyboard.press('Enter');

@@ -1,6 +1,7 @@
 'use client';
 import { Input, Modal } from 'antd';
 import { useCallback, useEffect, useRef, useState } from 'react';
+import type { Press } from '@/ui/workspace';
 
 /** Something that can be done, by its key or from the list. `keys` as people read it: `Ctrl Shift Y`. */
 export interface Command {
@@ -8,13 +9,6 @@ export interface Command {
   title: string;
   keys: string;
   run: () => void;
-}
-
-interface Press {
-  key: string;
-  ctrl: boolean;
-  shift: boolean;
-  alt: boolean;
 }
 
 function fits(keys: string, { key, ctrl, shift, alt }: Press): boolean {

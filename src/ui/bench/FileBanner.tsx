@@ -2,7 +2,7 @@
 import { Alert, Button, Popconfirm, Space } from 'antd';
 import { useState } from 'react';
 import { MergeDialog } from '@/ui/source';
-import type { OpenFile } from './useFile';
+import type { OpenFile } from '@/ui/workspace';
 
 interface Props {
   file: OpenFile;

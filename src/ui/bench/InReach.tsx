@@ -2,10 +2,9 @@
 import { skipToken, useQuery } from '@tanstack/react-query';
 import { Button, Input, Tooltip } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import { benchEndpoints, type ReachAnswer } from '@/contract/bench';
+import { benchEndpoints } from '@/contract/bench';
 import { call, messageOf, useLater } from '@/ui/shared';
-
-export type ReachRow = ReachAnswer['rows'][number];
+import type { ReachRow } from '@/ui/workspace';
 
 interface Props {
   draft: string;

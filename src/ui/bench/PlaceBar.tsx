@@ -4,14 +4,15 @@ import { Button, Dropdown, Space, Tooltip } from 'antd';
 import { useEffect, useRef } from 'react';
 import type { ChangeRequest } from '@/contract/bench';
 import type { Level } from '@/core/inspect';
-import type { Told } from './useChanges';
-import { labelOf, layerName, type SpotState } from './useSpot';
+import { labelOf, layerName, type SpotState, type Told } from '@/ui/workspace';
 
 type Action = ChangeRequest['action'];
 type Target = ChangeRequest['target'];
 
 interface Props {
   spot: SpotState;
+  /** Scrolls the page to the place. */
+  onShow: () => void;
   pointing: boolean;
   /** The place that is being moved; null: none. */
   moving: Level | null;
@@ -179,7 +180,7 @@ export function PlaceBar(props: Props) {
         <Space size={6}>
           {where.count > 0 && (
             <Tooltip title="Scroll the page to it (Ctrl I)">
-              <Button size="small" onClick={spot.scrollTo}>
+              <Button size="small" onClick={props.onShow}>
                 Show
               </Button>
             </Tooltip>

@@ -1,54 +1,52 @@
 'use client';
 import { Segmented } from 'antd';
-import { useState, type RefObject } from 'react';
-import type { FactsAnswer } from '@/contract/catalogue';
-import type { ProblemItem } from '@/contract/shared';
-import type { LineFacts } from '@/core/inspect';
+import { useEffect, useState, type ComponentProps } from 'react';
+import { SourceEditor } from '@/ui/source';
+import { useWorkspace, type OpenFile } from '@/ui/workspace';
 import { FileBanner } from './FileBanner';
 import { LookForm } from './LookForm';
-import { SourceEditor, type EditorHandle } from '@/ui/source';
 import { UnsavedFiles } from './UnsavedFiles';
-import type { useActing } from './useActing';
-import type { OpenFile, useFile } from './useFile';
-import type { useNaming } from './useNaming';
 
-interface Props {
-  draft: string;
+type EditorProps = ComponentProps<typeof SourceEditor>;
+
+interface Props extends Pick<EditorProps, 'aid' | 'problems' | 'facts'> {
   file: OpenFile;
-  /** What can be done with the file. */
-  does: Omit<ReturnType<typeof useFile>, 'file'>;
-  acts: ReturnType<typeof useActing>;
-  aid: ReturnType<typeof useNaming>['aid'];
-  editor: RefObject<EditorHandle | null>;
-  problems: ProblemItem[];
-  /** Why each line is on the page or not, by its number. */
-  facts: Map<number, LineFacts>;
-  counted: (object: string, fields: string[]) => Promise<FactsAnswer[number] | null>;
-  onOpen: (path: string) => void;
-  onSaveAll: () => void;
-  onCaret: (offset: number, typing: boolean) => void;
+  /** The layer that its text is in, or will be. */
+  layerHere: string;
+  /** Files with texts that are not saved, besides the open one. */
+  others: string[];
+  savingAll: boolean;
+  counted: EditorProps['asks']['counted'];
 }
 
 /** The open file: what there is to say of it, and its source. The look is changed by a form, until its source is asked for. */
-export function SourceRoom(props: Props) {
-  const { draft, file, does, acts, aid, editor, problems, facts, counted, onOpen, onSaveAll, onCaret } = props;
+export function SourceRoom({ file, layerHere, others, savingAll, aid, problems, facts, counted }: Props) {
+  const workspace = useWorkspace();
+  const { draft, file: store, changes, spot, setEditor } = workspace;
   const [asForm, setAsForm] = useState(true);
   const isLook = file.path === 'look.json' && file.layer === null;
   const formed = asForm && isLook;
+  // After the effects of the editor within: it shows the text as it is now.
+  useEffect(() => spot.shown(), [spot, file.path, file.layer, file.version, layerHere]);
   return (
     <div className="source-room">
       {(!formed || file.writable) && (
         <FileBanner
           file={file}
-          onOverride={does.override}
-          onSave={(over) => void does.save(over)}
-          onDrop={does.dropTyped}
-          onRevert={() => void does.revert()}
-          onOwn={() => onOpen(file.path)}
-          onMerged={does.settle}
+          onOverride={store.override}
+          onSave={(over) => void store.save(over)}
+          onDrop={store.dropTyped}
+          onRevert={() => void store.revert()}
+          onOwn={() => workspace.open(file.path)}
+          onMerged={store.settle}
         />
       )}
-      <UnsavedFiles paths={acts.others} saving={acts.savingAll} onOpen={onOpen} onSaveAll={onSaveAll} />
+      <UnsavedFiles
+        paths={others}
+        saving={savingAll}
+        onOpen={workspace.open}
+        onSaveAll={() => void workspace.saveAll()}
+      />
       {isLook && (
         <Segmented
           className="look-switch"
@@ -65,13 +63,13 @@ export function SourceRoom(props: Props) {
           own={file.writable ? file.text : null}
           version={file.version}
           onText={(text) => {
-            if (!file.writable) does.override();
-            does.type(text);
+            if (!file.writable) store.override();
+            store.type(text);
           }}
         />
       ) : (
         <SourceEditor
-          ref={editor}
+          ref={setEditor}
           draft={`${draft} ${file.layer ?? ''}`}
           path={file.path}
           text={file.text}
@@ -79,11 +77,11 @@ export function SourceRoom(props: Props) {
           readOnly={!file.writable}
           problems={problems}
           facts={facts}
-          asks={{ counted, showPage: (outcome, held) => void acts.showPage(outcome, held) }}
+          asks={{ counted, showPage: (outcome, held) => void changes.showPage(outcome, held) }}
           aid={aid}
-          onType={does.type}
-          onSave={() => void does.save()}
-          onCaret={onCaret}
+          onType={store.type}
+          onSave={() => void store.save()}
+          onCaret={workspace.caretAt}
         />
       )}
     </div>

@@ -17,7 +17,7 @@ import {
 } from '@/core/inspect';
 import { call, LayerTag } from '@/ui/shared';
 import { Pair, Value } from './StyleValue';
-import { useUnsaved } from './useUnsaved';
+import { useUnsaved } from '@/ui/workspace';
 
 interface Props {
   draft: string;

@@ -5,7 +5,7 @@ import type { LayerItem } from '@/contract/shared';
 import type { PageAnswer } from '@/contract/bench';
 import type { Step } from '@/core/inspect';
 import { LayerTag } from '@/ui/shared';
-import { recentFiles } from './recent';
+import { recentFiles } from '@/ui/workspace';
 
 interface Props {
   draft: string;

@@ -12,4 +12,4 @@ export { firstDraft } from './first-draft';
 export { usePlace } from './place';
 export { useDone } from './useDone';
 export { useLater } from './useLater';
-export { useStored } from './useStored';
+export { readStored, useStored, writeStored } from './useStored';

@@ -8,8 +8,8 @@ import {
 import { EditorState, type Extension } from '@codemirror/state';
 import { EditorView, hoverTooltip, keymap } from '@codemirror/view';
 import { takesSuggestions, type Suggestion, type Use } from '@/core/editing';
-import type { Spot } from './language.worker';
-import type { AskLanguage } from './useLanguage';
+import type { Spot } from './language-service';
+import type { AskLanguage } from './language-client';
 
 interface Given {
   ask: AskLanguage;
@@ -55,7 +55,9 @@ export function languageAid({ ask, file, layer, onDefinition, onUses, onRename }
     const before = context.state.sliceDoc(Math.max(0, context.pos - 1), context.pos);
     if (!context.explicit && !/[\w.{|<"'(: -]/.test(before)) return null;
     if (!takesSuggestions(context.state.sliceDoc(Math.max(0, context.pos - 4000), context.pos))) return null;
-    const found = await ask('complete', spot(context.state, context.pos)).catch(() => null);
+    const asking = new AbortController();
+    context.addEventListener('abort', () => asking.abort(), { onDocChange: true });
+    const found = await ask('complete', spot(context.state, context.pos), asking.signal).catch(() => null);
     if (!found?.options.length || context.aborted) return null;
     // In running text only what was asked for: a space there is no wish for suggestions.
     if (!context.explicit && found.from === context.pos && /[\s]/.test(before)) return null;

@@ -3,5 +3,6 @@ export { Difference } from './Difference';
 export { MergeDialog } from './MergeDialog';
 export { type EditorHandle, SourceEditor } from './SourceEditor';
 export { languageAid } from './aid';
-export type { Found } from './language.worker';
-export { type AskLanguage, useLanguage } from './useLanguage';
+export { type AskLanguage, LanguageClient, type LanguagePort, startLanguage } from './language-client';
+export { openDoor } from './language-door';
+export { type Found, LanguageService } from './language-service';
