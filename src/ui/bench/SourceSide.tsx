@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { Alert, Button } from 'antd';
 import { useCallback, useMemo } from 'react';
 import { catalogueEndpoints } from '@/contract/catalogue';
+import type { ProblemItem } from '@/contract/shared';
 import { linesOf, type LineFacts } from '@/core/inspect';
 import { call } from '@/ui/shared';
 import { languageAid } from '@/ui/source';
@@ -65,10 +66,9 @@ export function SourceHere() {
   const { others, savingAll } = useNow(workspace.changes, (now) => now);
   const queries = useQueryClient();
   const path = file?.path ?? '';
-  const here = useMemo(
-    () => problemsOf({ file: { file, failure: null }, page, language: checked }).here,
-    [file, page, checked],
-  );
+  // The same object while it says the same: what is shown beside a problem goes when the editor is given problems.
+  const said = JSON.stringify(problemsOf({ file: { file, failure: null }, page, language: checked }).here);
+  const here = useMemo(() => JSON.parse(said) as ProblemItem[], [said]);
   const facts = useMemo(() => (table && path ? linesOf(table, path, layerHere) : noFacts), [table, layerHere, path]);
   const counted = useCallback(
     (object: string, fields: string[]) =>

@@ -110,7 +110,11 @@ export class LanguageStore extends Store<LanguageState> {
   async #checkOnce(client: LanguageClient, signal: AbortSignal): Promise<{ object: string; path: string[] }[]> {
     const { answer, state } = await client.stated('check', this.#paths, signal);
     // What was worked out before the worker was told something newer is checked again anyway.
-    if (client.isNow(state)) this.set({ problems: this.#loaded ? answer.problems : null, known: this.now.known + 1 });
+    if (client.isNow(state)) {
+      const before = this.now.problems;
+      const same = before !== null && JSON.stringify(before) === JSON.stringify(answer.problems);
+      this.set({ problems: !this.#loaded ? null : same ? before : answer.problems, known: this.now.known + 1 });
+    }
     return answer.wanted;
   }
 
