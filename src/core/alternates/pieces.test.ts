@@ -7,7 +7,7 @@ import { chooser } from './choose';
 import { pieceChooser, pieceTried, subjectInput } from './pieces';
 
 const takes = (...inputs: [name: string, type: string][]): Pick<Template, 'takes'> => ({
-  takes: inputs.map(([name, type]) => ({ name, type })) as Template['takes'],
+  takes: inputs.map(([name, type]) => ({ name, type }) as Template['takes'][number]),
 });
 
 describe('the subject of a piece', () => {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { demoShop } from '@/server/testing/demo-shop';
 import { formatFor, isRecord, record, type Money, type RecordValue } from '@/core/language';
-import type { Render } from '../language/3-compile/render';
-import { helpers } from '../language/3-compile/runtime';
+import type { Render } from '../language/4-render/render';
+import { helpers } from '../language/4-render/runtime';
 import type { FilterContext } from '../language/filters/filter';
 import { splitBy } from '../language/filters/tiles';
 import { makeArticles } from '../storefront/articles';

@@ -31,7 +31,7 @@ export function highlights(text: string): Highlight[] {
       at = to;
     }
   };
-  const walk = (nodes: TemplateNode[]): void => {
+  const walk = (nodes: readonly TemplateNode[]): void => {
     for (const node of nodes) {
       if (node.type === 'value') found.push({ from: node.from, to: node.to, kind: 'value' });
       else if (node.type === 'comment') found.push({ from: node.from, to: node.to, kind: 'comment' });

@@ -1,13 +1,13 @@
 /**
- * The template language: a file is read to a tree (1-parse), the tree is checked against its theme (2-check), and
- * compiled to one JavaScript function that prints (3-compile). Values, filters and functions stand beside.
+ * The template language: a file is read to a tree (1-parse), the tree is understood and checked against its theme (2-check),
+ * written as one JavaScript function (3-compile), and a page is made by running those (4-render). Values, filters and functions stand beside.
  */
 export { noDirectives } from './1-parse/directives';
 export { staysRaw } from './1-parse/ends';
 export type { Expression } from './1-parse/expression';
 export { settle } from './1-parse/loose';
 export { amendElements, ownElements, ownVoid, rawElements } from './1-parse/names';
-export type { Attribute, Directives, ElementNode, Take, Template, TemplateNode } from './1-parse/nodes';
+export type { Attribute, Directives, ElementNode, Take, Template, TemplateNode, Writable } from './1-parse/nodes';
 export { Source } from './1-parse/source';
 export { maxNodes, parseTemplate } from './1-parse/template';
 export { writeExpression } from './1-parse/write';
@@ -17,20 +17,13 @@ export type { Emptiness, SiteFacts, ThemeFacts } from './2-check/facts';
 export { fixOf } from './2-check/infer';
 export { TypeScope } from './2-check/scope';
 export { eachElement, elementAround, eachExpression, expressionsOf, fixedName, gapsOf } from './2-check/walk';
-export { readInput } from './3-compile/inputs';
-export type { GivenAnswer, Question } from './3-compile/questions';
-export {
-  type Compiled,
-  compileTemplate,
-  type Drawn,
-  type Rendered,
-  type RenderOptions,
-  renderPage,
-  type TemplateLookup,
-} from './3-compile/render';
-export { printed } from './3-compile/runtime';
+export { readInput } from './4-render/inputs';
+export type { GivenAnswer, Question } from './4-render/questions';
+export { type Compiled, compileTemplate } from './4-render/compiled';
+export { type Drawn, type Rendered, type RenderOptions, renderPage, type TemplateLookup } from './4-render/render';
+export { printed } from './4-render/runtime';
 export { markAttribute, marksOfView, type Site, type SiteKind, withoutMarks } from './3-compile/sites';
-export { Trace } from './3-compile/trace';
+export { Trace } from './4-render/trace';
 export { functionTable } from './filters/functions';
 export type { Placement, Player, SiteServices } from './filters/services';
 export { filterTable } from './filters/table';

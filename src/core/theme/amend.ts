@@ -9,6 +9,7 @@ import {
   type Take,
   type Template,
   type TemplateNode,
+  type Writable,
   staysRaw,
   maxNodes,
   parseTemplate,
@@ -37,9 +38,17 @@ export function amended(base: Template, amendments: readonly Template[]): Templa
   return new Amending(base).all(amendments);
 }
 
+/** A tree that is being put together: its nodes are copies, and change until it is done. */
+type Growing = Exclude<TemplateNode, ElementNode> | GrowingElement;
+interface GrowingElement extends Omit<Writable<ElementNode>, 'children' | 'attributes' | 'chains'> {
+  children: Growing[];
+  attributes: Attribute[];
+  chains: number[];
+}
+
 interface Place {
-  node: ElementNode;
-  siblings: TemplateNode[];
+  node: GrowingElement;
+  siblings: Growing[];
   /** Chains that begin among the siblings. */
   chains: number[];
 }
@@ -57,15 +66,15 @@ class TooMuch {
 
 /** Puts amendments into a tree. Longer than most files: operations share the tree, its places and its limits. */
 class Amending {
-  readonly #children: TemplateNode[];
+  readonly #children: Growing[];
   readonly #chains: number[];
   readonly #problems: Problem[];
   readonly #takes: Take[];
   /** From the nodes of the base to their copies: places by path are those of the base as it is written. */
-  readonly #copies = new Map<ElementNode, ElementNode>();
+  readonly #copies = new Map<ElementNode, GrowingElement>();
   /** Afters of one place keep their order: each stands after what the one before it put in. */
-  readonly #afters = new Map<ElementNode, TemplateNode>();
-  readonly #unplaced: TemplateNode[] = [];
+  readonly #afters = new Map<ElementNode, Growing>();
+  readonly #unplaced: Growing[] = [];
   /** Chains that have a further link: of these each link keeps its condition, whatever becomes of it. */
   readonly #tied = new Set<number>();
   /** Of each element with a condition: what it asks, as its file has it. */
@@ -98,10 +107,9 @@ class Amending {
         }
       }
     }
-    settle(this.#children, (node, at) => this.#settle(node, node.from + at));
     return {
       ...this.base,
-      children: this.#children,
+      children: settle(this.#children, (node, at) => this.#settle(node, node.from + at)),
       chains: this.#chains,
       chainCount: this.#chainCount,
       takes: this.#takes,
@@ -169,7 +177,7 @@ class Amending {
       const inserted = this.#insert(operation, chains);
       const last = this.#afters.get(node);
       siblings.splice(Math.max(at(), last ? siblings.indexOf(last) : -1) + 1, 0, ...inserted);
-      if (inserted.length) this.#afters.set(node, inserted[inserted.length - 1] as TemplateNode);
+      if (inserted.length) this.#afters.set(node, inserted[inserted.length - 1] as Growing);
     } else if (operation.name === 'replace') {
       const index = at();
       const inner = this.#insert(operation, chains, this.#untied(node));
@@ -188,7 +196,7 @@ class Amending {
   }
 
   /** Text put into a script or style: as it is written, and nothing else. */
-  #writeRaw(operation: ElementNode, node: ElementNode): void {
+  #writeRaw(operation: ElementNode, node: GrowingElement): void {
     const { directives, source, children } = operation;
     const refuse = (text: string) =>
       void this.#report('amend', opening(operation), { text: `${text}; the change is left out` }, operation);
@@ -214,7 +222,7 @@ class Amending {
   }
 
   /** Gives an element attributes: a class is added to what is there, others stand in place of its own. */
-  #adjust(operation: ElementNode, node: ElementNode): void {
+  #adjust(operation: ElementNode, node: GrowingElement): void {
     if (node.own && node.name !== 'draw') {
       const text = `<${node.name}> is the language’s own, and is never printed: it has no attributes to adjust`;
       this.#report('amend', opening(operation), { text }, operation);
@@ -252,7 +260,7 @@ class Amending {
       return;
     }
     const { when } = operation.directives;
-    const nodes = moved.map(({ node, siblings }): TemplateNode => {
+    const nodes = moved.map(({ node, siblings }): Growing => {
       const alone = this.#withCondition(node, siblings);
       const stays = when ? [grouped(operation, { when: negated(when) }, [this.#untied(node)])] : [];
       siblings.splice(siblings.indexOf(node), 1, ...this.#keepingCondition(node, stays));
@@ -273,7 +281,7 @@ class Amending {
   }
 
   /** An element without the condition that its place in a chain keeps. */
-  #untied(node: ElementNode): ElementNode {
+  #untied(node: GrowingElement): GrowingElement {
     if (!this.#isTied(node)) return node;
     const { directives } = node;
     // A loop stays with its element: the chain asks only whether it has a turn.
@@ -282,7 +290,7 @@ class Amending {
   }
 
   /** What stands at an element's place instead of it. A link of a chain leaves its condition there, so that it is decided once. */
-  #keepingCondition(node: ElementNode, instead: TemplateNode[]): TemplateNode[] {
+  #keepingCondition(node: ElementNode, instead: Growing[]): Growing[] {
     const link = this.#links.get(node);
     if (!link || !this.#tied.has(link.chain)) return instead;
     this.#links.delete(node);
@@ -291,7 +299,7 @@ class Amending {
   }
 
   /** A link of a chain for another place, where the outcome of the chain is not known: with the whole condition by itself. */
-  #withCondition(node: ElementNode, siblings: readonly TemplateNode[]): ElementNode {
+  #withCondition(node: GrowingElement, siblings: readonly Growing[]): GrowingElement {
     if (!this.#isTied(node)) return node;
     const { chain } = node;
     const before: Expression[] = [];
@@ -350,7 +358,7 @@ class Amending {
 
   #find(wanted: (node: ElementNode) => boolean): Place[] {
     const places: Place[] = [];
-    const walk = (siblings: TemplateNode[], chains: number[], depth: number): void => {
+    const walk = (siblings: Growing[], chains: number[], depth: number): void => {
       this.#looks += siblings.length;
       if (depth > maxDepth) throw new TooMuch(`its amendments nest elements more than ${maxDepth} deep`);
       if (this.#looks > maxLooks) throw new TooMuch('its amendments take too long to put in; the rest is left out');
@@ -391,7 +399,7 @@ class Amending {
    * The contents of an operation as new nodes, with chains of their own; `kept` takes the place of the first `<kept>`. Its
    * directives are those of a group around them.
    */
-  #insert(operation: ElementNode, chains: number[], kept: ElementNode | null = null): TemplateNode[] {
+  #insert(operation: ElementNode, chains: number[], kept: GrowingElement | null = null): Growing[] {
     if (operation.directives.asWritten) return this.#insertWritten(operation);
     const number = this.#freshChains();
     const keeping = { node: kept, used: false };
@@ -406,7 +414,7 @@ class Amending {
   }
 
   /** What an operation puts there as it is written: one text, whose tags nest. */
-  #insertWritten(operation: ElementNode): TemplateNode[] {
+  #insertWritten(operation: ElementNode): Growing[] {
     const { source, openTo: from, closeFrom: to } = operation;
     const text = source.slice(from, to);
     const { problems } = parseTemplate(source.file, `<div do:as-written>${text}</div>`);
@@ -425,9 +433,9 @@ class Amending {
   #copy(
     node: TemplateNode,
     number: (chain: number) => number,
-    copies: Map<ElementNode, ElementNode> | null,
-    kept: { node: ElementNode | null; used: boolean } | null = null,
-  ): TemplateNode {
+    copies: Map<ElementNode, GrowingElement> | null,
+    kept: { node: GrowingElement | null; used: boolean } | null = null,
+  ): Growing {
     if (++this.#nodes > maxNodes && !copies)
       throw new TooMuch(
         `with its amendments it has more than ${maxNodes.toLocaleString('en')} elements, texts and values`,
@@ -443,7 +451,7 @@ class Amending {
       if (kept.node) return kept.node;
     }
     const chain = node.chain < 0 ? node.chain : number(node.chain);
-    const copy: ElementNode = {
+    const copy: GrowingElement = {
       ...node,
       attributes: [...node.attributes],
       children: node.children.map((child) => this.#copy(child, number, copies, kept)),
@@ -469,7 +477,7 @@ class Amending {
 }
 
 /** A group of the language's own, standing where an element stands in its file. */
-function grouped(at: ElementNode, directives: Partial<Directives>, children: TemplateNode[]): ElementNode {
+function grouped(at: ElementNode, directives: Partial<Directives>, children: Growing[]): GrowingElement {
   return {
     ...at,
     name: 'group',

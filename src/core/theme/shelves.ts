@@ -202,7 +202,7 @@ function shelvesOf(theme: ThemeFacts): Set<string> {
 }
 
 /** The shelves among these nodes. */
-export function shelvesIn(nodes: TemplateNode[]): Set<string> {
+export function shelvesIn(nodes: readonly TemplateNode[]): Set<string> {
   const names = new Set<string>();
   eachElement(nodes, (element) => {
     if (element.own && element.name === 'shelf') names.add(fixedName(element) ?? '');

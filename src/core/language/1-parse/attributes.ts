@@ -113,7 +113,7 @@ function interpolate(source: Source, attributes: Attribute[], manner: Manner, pr
   }
   if (manner.literal || attributes.some(({ name }) => (renamedDirectives.get(name) ?? name) === 'do:as-written'))
     return;
-  for (const attribute of attributes) {
+  for (const [number, attribute] of attributes.entries()) {
     if (!attribute.value || attribute.name.startsWith('do:')) continue;
     const { from, to } = attribute.value;
     if (!source.slice(from, to).includes('{')) continue;
@@ -122,7 +122,7 @@ function interpolate(source: Source, attributes: Attribute[], manner: Manner, pr
       problems.push(problem('script-attribute', source, attribute, { text }));
       continue;
     }
-    attribute.parts = cut(source, from, to, problems);
+    attributes[number] = { ...attribute, parts: cut(source, from, to, problems) };
   }
 }
 

@@ -3,7 +3,7 @@ import { problem, rewrite, type Problem } from '../problems';
 import { directiveElsewhere } from './elsewhere';
 import { isName, readExpression, readWhole, type Expression } from './expression';
 import { directiveNames, renamedDirectives } from './names';
-import type { Attribute, Directives, Let } from './nodes';
+import type { Attribute, Directives, Let, Writable } from './nodes';
 import type { Source } from './source';
 
 export const noDirectives: Directives = Object.freeze({
@@ -22,7 +22,7 @@ export const noDirectives: Directives = Object.freeze({
 /** Reads an element's `do:` attributes. */
 export function readDirectives(source: Source, attributes: Attribute[], problems: Problem[]): Directives {
   if (!attributes.some((attribute) => attribute.name.startsWith('do:'))) return noDirectives;
-  const directives: Directives = { ...noDirectives, lets: [] };
+  const directives: Writable<Directives> = { ...noDirectives, lets: [] };
   const seen = new Set<string>();
   for (const attribute of attributes) {
     if (!attribute.name.startsWith('do:')) continue;

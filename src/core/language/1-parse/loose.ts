@@ -38,28 +38,41 @@ export function sealedBefore(text: string): string {
 
 /**
  * Reports each text that ends in the beginning of an entity where something may come next that is not always the same, and
- * notes it in the text. Asked again when amendments have changed what follows.
+ * gives the nodes with that noted. Asked again when amendments have changed what follows.
  */
-export function settle(nodes: readonly TemplateNode[], report: (node: TextNode, at: number) => void): void {
-  settleIn(nodes, false, report);
+export function settle(
+  nodes: readonly TemplateNode[],
+  report: (node: TextNode, at: number) => void,
+  /** Whether the nodes are followed by an end tag that is always printed. */
+  closed = false,
+): readonly TemplateNode[] {
+  let settled: TemplateNode[] | null = null;
+  for (let at = 0; at < nodes.length; at++) {
+    const node = nodes[at] as TemplateNode;
+    const one = node.type === 'text' ? noted(node, nodes[at + 1], closed, report) : inside(node, report);
+    if (one !== node) (settled ??= [...nodes])[at] = one;
+  }
+  return settled ?? nodes;
 }
 
-function settleIn(
-  nodes: readonly TemplateNode[],
-  /** Whether the nodes are followed by an end tag that is always printed. */
+/** An element, or what is none, with its contents settled. */
+function inside(node: TemplateNode, report: (node: TextNode, at: number) => void): TemplateNode {
+  if (node.type !== 'element' || node.directives.asWritten) return node;
+  const children = settle(node.children, report, endsPlainly(node));
+  return children === node.children ? node : { ...node, children };
+}
+
+/** A text with the entity noted that it begins, where nothing that follows is sure to end it. */
+function noted(
+  node: TextNode,
+  next: TemplateNode | undefined,
   closed: boolean,
   report: (node: TextNode, at: number) => void,
-): void {
-  nodes.forEach((node, at) => {
-    if (node.type === 'element' && !node.directives.asWritten) settleIn(node.children, endsPlainly(node), report);
-    if (node.type !== 'text') return;
-    const offset = openEntity(node.text);
-    if (offset < 0 || node.loose.includes(offset)) return;
-    const next = nodes[at + 1];
-    if (next ? endsText(next) : closed) return;
-    node.loose = [...node.loose, offset];
-    report(node, offset);
-  });
+): TextNode {
+  const offset = openEntity(node.text);
+  if (offset < 0 || node.loose.includes(offset) || (next ? endsText(next) : closed)) return node;
+  report(node, offset);
+  return { ...node, loose: [...node.loose, offset] };
 }
 
 const endsPlainly = (element: ElementNode): boolean => !element.own && !element.directives.wrapWhen;

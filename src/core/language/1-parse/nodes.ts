@@ -2,49 +2,52 @@ import type { Problem } from '../problems';
 import type { Expression } from './expression';
 import type { Source, Span } from './source';
 
+/** What may still be written: a node, or a part of one, before it is put into a tree. */
+export type Writable<T> = { -readonly [K in keyof T]: T[K] };
+
 /** Bytes printed as they stand: text, HTML comments, doctypes, the inside of scripts. `text` lacks the lines that own tags took. */
 export interface TextNode extends Span {
-  type: 'text';
-  source: Source;
-  text: string;
+  readonly type: 'text';
+  readonly source: Source;
+  readonly text: string;
   /** Only white space and comments of HTML: may stand between the elements of a chain of conditions. */
-  blank: boolean;
+  readonly blank: boolean;
   /**
    * Offsets of each `<` and `&` that what comes next on the page could complete to a tag or an entity. Each is an error, and is
    * printed as `&lt;` or `&amp;`.
    */
-  loose: readonly number[];
+  readonly loose: readonly number[];
 }
 
 /** `{expression}` in text. */
 export interface ValueNode extends Span {
-  type: 'value';
-  source: Source;
-  expression: Expression;
+  readonly type: 'value';
+  readonly source: Source;
+  readonly expression: Expression;
 }
 
 /** `<!--: … :-->`: never printed. */
 export interface CommentNode extends Span {
-  type: 'comment';
-  source: Source;
+  readonly type: 'comment';
+  readonly source: Source;
 }
 
 export interface Attribute extends Span {
   /** In lower case in HTML, as written elsewhere. */
-  name: string;
+  readonly name: string;
   /** Where the white space before it begins: an attribute that is dropped takes that along. */
-  leadFrom: number;
+  readonly leadFrom: number;
   /** null: no value (`<input disabled>`). */
-  value: Span | null;
-  quote: '"' | "'" | '';
+  readonly value: Span | null;
+  readonly quote: '"' | "'" | '';
   /** The value cut at its braces; null when it holds none, and is printed as written. */
-  parts: (string | Expression)[] | null;
+  readonly parts: readonly (string | Expression)[] | null;
   /** The file it is written in, where an amendment gave it to an element of another file. */
-  source?: Source;
+  readonly source?: Source;
   /** Of one that an amendment gives under a condition: the condition, and the attribute that stands there otherwise. */
-  given?: { when: Expression; otherwise: Attribute | null };
+  readonly given?: { when: Expression; otherwise: Attribute | null };
   /** Of a class: what amendments add to it. */
-  added?: Attribute[];
+  readonly added?: readonly Attribute[];
 }
 
 /** The file that an attribute of an element is written in. */
@@ -61,55 +64,55 @@ export function* attributesOf(element: ElementNode): Generator<Attribute> {
 }
 
 export interface Let extends Span {
-  name: string;
-  value: Expression;
+  readonly name: string;
+  readonly value: Expression;
 }
 
 export interface Directives {
-  gate: { kind: 'or-when'; test: Expression } | { kind: 'otherwise' } | null;
-  each: { item: string; at: string | null; list: Expression } | null;
-  lets: Let[];
-  when: Expression | null;
-  wrapWhen: Expression | null;
-  attributes: Expression | null;
-  json: Expression | null;
-  once: boolean;
-  asWritten: boolean;
-  mark: string | null;
+  readonly gate: { kind: 'or-when'; test: Expression } | { kind: 'otherwise' } | null;
+  readonly each: { item: string; at: string | null; list: Expression } | null;
+  readonly lets: readonly Let[];
+  readonly when: Expression | null;
+  readonly wrapWhen: Expression | null;
+  readonly attributes: Expression | null;
+  readonly json: Expression | null;
+  readonly once: boolean;
+  readonly asWritten: boolean;
+  readonly mark: string | null;
 }
 
 export type Space = 'html' | 'svg' | 'math';
 
 export interface ElementNode extends Span {
-  type: 'element';
-  source: Source;
-  name: string;
-  space: Space;
+  readonly type: 'element';
+  readonly source: Source;
+  readonly name: string;
+  readonly space: Space;
   /** One of the language's own: its tags are never printed. */
-  own: boolean;
-  attributes: Attribute[];
-  directives: Directives;
+  readonly own: boolean;
+  readonly attributes: readonly Attribute[];
+  readonly directives: Directives;
   /** End of `<name`. */
-  nameTo: number;
+  readonly nameTo: number;
   /** End of the start tag. */
-  openTo: number;
+  readonly openTo: number;
   /** White space (and `/`) between the last attribute and `>`. */
-  tailFrom: number;
+  readonly tailFrom: number;
   /** Where the end tag begins; equal to `to` when there is none. */
-  closeFrom: number;
+  readonly closeFrom: number;
   /** Without an end tag by its kind, or closed by `/>`. */
-  childless: boolean;
+  readonly childless: boolean;
   /** Its start tag has no `>`: one is printed. */
-  unfinished: boolean;
+  readonly unfinished: boolean;
   /** Its end tag is missing, or holds more than a name: a plain one is printed. */
-  plainEnd: boolean;
+  readonly plainEnd: boolean;
   /** Printed as written, and its tags do not nest: its contents are printed as text. */
-  unsound: boolean;
-  children: TemplateNode[];
+  readonly unsound: boolean;
+  readonly children: readonly TemplateNode[];
   /** Number of the chain of conditions (when, or-when, otherwise) it is part of, as the file was written; else -1. */
-  chain: number;
+  readonly chain: number;
   /** Chains that begin among the children: their outcome is forgotten each time the children begin. */
-  chains: number[];
+  readonly chains: readonly number[];
 }
 
 export type TemplateNode = TextNode | ValueNode | CommentNode | ElementNode;
@@ -117,26 +120,26 @@ export type TemplateNode = TextNode | ValueNode | CommentNode | ElementNode;
 /** An input that a template declares. */
 export interface Take extends Span {
   /** The file it is declared in: an amendment may add inputs. */
-  source: Source;
-  name: string;
-  type: string;
-  required: boolean;
+  readonly source: Source;
+  readonly name: string;
+  readonly type: string;
+  readonly required: boolean;
   /** As written; null when none is. */
-  default: string | null;
-  label: string | null;
-  help: string | null;
-  options: string[];
-  served: boolean;
+  readonly default: string | null;
+  readonly label: string | null;
+  readonly help: string | null;
+  readonly options: readonly string[];
+  readonly served: boolean;
 }
 
 /** A file that was read: its tree, what it takes, and what was wrong with it. The tree is whole even then. */
 export interface Template {
   source: Source;
-  children: TemplateNode[];
-  chains: number[];
+  children: readonly TemplateNode[];
+  chains: readonly number[];
   chainCount: number;
-  takes: Take[];
+  takes: readonly Take[];
   problems: Problem[];
   /** Of a template that was amended: what found no place in it. Never printed, but held to the same rules. */
-  unplaced?: TemplateNode[];
+  unplaced?: readonly TemplateNode[];
 }

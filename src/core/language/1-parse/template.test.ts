@@ -53,7 +53,7 @@ describe('messages are plain sentences that name both ends', () => {
 });
 
 /** All nodes, outer before inner. */
-function flat(nodes: TemplateNode[]): TemplateNode[] {
+function flat(nodes: readonly TemplateNode[]): TemplateNode[] {
   return nodes.flatMap((node) => (node.type === 'element' ? [node, ...flat(node.children)] : [node]));
 }
 

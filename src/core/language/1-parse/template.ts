@@ -15,8 +15,8 @@ import {
 } from './names';
 import { bareIsPlain, settle } from './loose';
 import { endTagOf, htmlCommentEnd, scriptEnd } from './ends';
-import type { ElementNode, Space, Take, Template, TemplateNode } from './nodes';
-import { Source } from './source';
+import type { Attribute, Directives, ElementNode, Space, Take, Template, TemplateNode, Writable } from './nodes';
+import { Source, type Span } from './source';
 
 /** Deeper than this is refused: the tree is walked by recursion. */
 const maxNesting = 400;
@@ -35,10 +35,21 @@ export function parseTemplate(file: string, text: string, layer = ''): Template 
   return new TemplateReader(new Source(file, text, layer)).read();
 }
 
+/** An element whose end has not come yet: it is put into the tree, and changes no more, once it has. */
 interface Open {
-  element: ElementNode;
+  element: Begun;
   /** The namespace that its content is in. */
   inside: Space;
+  /** The tree has no room for it. */
+  left: boolean;
+}
+type Begun = Omit<Writable<ElementNode>, 'children' | 'chains'> & { children: TemplateNode[]; chains: number[] };
+
+interface End {
+  closeFrom: number;
+  to: number;
+  plainEnd: boolean;
+  unsound: boolean;
 }
 
 /** Longer than most files: one reader, whose methods share where it is in the text and what is open. */
@@ -89,16 +100,15 @@ class TemplateReader {
       else this.#at = this.#plainEnd();
     }
     this.#endText(text.length);
-    for (const { element } of [...this.#open].reverse()) {
-      element.closeFrom = element.to = text.length;
-      element.plainEnd = true;
-      element.unsound = element.directives.asWritten;
-      this.#reportOpen(element, this.#report('unclosed', element.from, element.nameTo, { what: `<${element.name}>` }));
+    for (let open = this.#open.pop(); open; open = this.#open.pop()) {
+      const { from, nameTo, name, directives } = open.element;
+      const made = this.#report('unclosed', from, nameTo, { what: `<${name}>` });
+      const end = { closeFrom: text.length, to: text.length, plainEnd: true, unsound: directives.asWritten };
+      this.#reportOpen(this.#put(open, end), made);
     }
-    settle(this.#root, ({ from }, at) => this.#reportLoose(from + at, '&'));
     return {
       source: this.source,
-      children: this.#root,
+      children: settle(this.#root, ({ from }, at) => this.#reportLoose(from + at, '&')),
       chains: this.#rootChains,
       chainCount: this.#chainCount,
       takes: this.#takes,
@@ -174,7 +184,22 @@ class TemplateReader {
   }
 
   #push(node: TemplateNode): void {
-    if (this.#nodes++ <= maxNodes) this.#children().push(node);
+    if (this.#hasRoom()) this.#children().push(node);
+  }
+
+  /** Counts a node of the tree; false when there is no room for it. */
+  #hasRoom(): boolean {
+    return this.#nodes++ <= maxNodes;
+  }
+
+  /** Puts an element into the tree, now that its end is known. */
+  #put({ element, left }: Pick<Open, 'element' | 'left'>, end: End): ElementNode {
+    element.closeFrom = end.closeFrom;
+    element.to = end.to;
+    element.plainEnd = end.plainEnd;
+    element.unsound = end.unsound;
+    if (!left) this.#children().push(element);
+    return element;
   }
 
   /** `{…}` from its brace: the expression, or null after reporting; and where to go on. */
@@ -301,8 +326,7 @@ class TemplateReader {
         this.#at = to;
         if (element.own) this.#takeLine(from, to);
         else this.#endText(from);
-        element.plainEnd = more;
-        this.#close(element, from, to);
+        this.#close(from, to, more);
         if (!element.own) this.#textFrom = to;
         return;
       }
@@ -311,27 +335,24 @@ class TemplateReader {
         open: `<${element.name}>`,
         line: this.source.place(element.from).line,
       });
-      element.closeFrom = from;
-      element.plainEnd = true;
-      this.#reportOpen(element, made);
       const late = element.name.toLowerCase();
       this.#crossed.set(late, (this.#crossed.get(late) ?? 0) + 1);
       this.#endText(from);
-      this.#close(element, from, from);
+      this.#reportOpen(this.#close(from, from, true), made);
     }
   }
 
-  #close(element: ElementNode, closeFrom: number, to: number): void {
-    element.closeFrom = closeFrom;
-    element.to = to;
-    this.#open.pop();
-    const key = element.name.toLowerCase();
+  /** Ends the innermost element that is open. */
+  #close(closeFrom: number, to: number, plain: boolean): ElementNode {
+    const open = this.#open.pop() as Open;
+    const { name, own, openTo, directives, unfinished } = open.element;
+    const key = name.toLowerCase();
     this.#openNames.set(key, (this.#openNames.get(key) ?? 1) - 1);
-    if (element.directives.asWritten) {
-      this.#literal--;
-      element.unsound = this.#problems.some((one) => one.from >= element.openTo && nestingCodes.has(one.code));
-    }
-    if (element.own && element.name === 'amend') this.#amend--;
+    if (directives.asWritten) this.#literal--;
+    if (own && name === 'amend') this.#amend--;
+    const unsound =
+      directives.asWritten && this.#problems.some((one) => one.from >= openTo && nestingCodes.has(one.code));
+    return this.#put(open, { closeFrom, to, plainEnd: plain || unfinished, unsound });
   }
 
   #startTag(): void {
@@ -372,7 +393,11 @@ class TemplateReader {
       const made = this.#report('self-closing', from, tag.to, { name: written });
       made.fix = rewrite(`Write </${written}>`, { from: text.lastIndexOf('/', tag.to), to: tag.to }, `></${written}>`);
     }
-    const element: ElementNode = {
+    this.#at = tag.to;
+    const lineTaken = own && !(childless && (name === 'kept' || !ownVoid.has(name)));
+    if (lineTaken) this.#takeLine(from, tag.to);
+    else this.#endText(from);
+    const element: Begun = {
       type: 'element',
       source: this.source,
       name,
@@ -384,32 +409,30 @@ class TemplateReader {
       nameTo,
       openTo: tag.to,
       tailFrom: tag.tailFrom,
+      childless,
       closeFrom: tag.to,
       to: tag.to,
-      childless,
       unfinished: tag.unfinished,
-      plainEnd: (tag.unfinished && !isVoid) || ((looksClosed || perhapsOpen) && !this.#literal),
+      plainEnd: false,
       unsound: false,
       children: [],
-      chain: -1,
+      chain: this.#chainOf(directives, { from, to: nameTo }),
       chains: [],
     };
-    this.#at = tag.to;
-    const lineTaken = own && !(childless && (name === 'kept' || !ownVoid.has(name)));
-    if (lineTaken) this.#takeLine(from, tag.to);
-    else this.#endText(from);
-    this.#joinChain(element);
-    this.#push(element);
+    const left = !this.#hasRoom();
     if (!lineTaken) this.#textFrom = tag.to;
     this.#at = Math.max(this.#at, this.#textFrom);
-    if (own && name === 'takes') this.#declare(element);
-    if (childless || tag.unfinished) return;
-    if (this.#open.length >= maxNesting) {
-      element.plainEnd = true;
-      this.#report('element', from, nameTo, { text: `Elements are nested more than ${maxNesting} deep here` });
+    if (own && name === 'takes') this.#declare(tag.attributes, { from, to: tag.to });
+    const deep = this.#open.length >= maxNesting && !childless && !tag.unfinished;
+    if (childless || tag.unfinished || deep) {
+      const plainEnd = deep || (tag.unfinished && !isVoid) || ((looksClosed || perhapsOpen) && !this.#literal);
+      const end = { closeFrom: tag.to, to: tag.to, plainEnd, unsound: false };
+      this.#put({ element, left }, end);
+      if (deep)
+        this.#report('element', from, nameTo, { text: `Elements are nested more than ${maxNesting} deep here` });
       return;
     }
-    this.#open.push({ element, inside: insideOf(space, name, own) });
+    this.#open.push({ element, inside: insideOf(space, name, own), left });
     this.#openNames.set(key, (this.#openNames.get(key) ?? 0) + 1);
     if (directives.asWritten) this.#literal++;
     if (own && name === 'amend') this.#amend++;
@@ -467,9 +490,9 @@ class TemplateReader {
     return (match !== null && ownElements.has(match[1] as string)) || this.#text.startsWith('<!--:', at);
   }
 
-  #declare(element: ElementNode): void {
+  #declare(attributes: readonly Attribute[], at: Span): void {
     const fixed = (name: string): string | null => {
-      const attribute = element.attributes.find((a) => a.name === name);
+      const attribute = attributes.find((a) => a.name === name);
       if (!attribute) return null;
       if (attribute.parts) {
         this.#report('takes', attribute.from, attribute.to, {
@@ -489,37 +512,29 @@ class TemplateReader {
       help: fixed('help'),
       options: options ? options.split(',').map((option) => option.trim()) : [],
       served: fixed('served') !== null,
-      from: element.from,
-      to: element.to,
+      ...at,
     });
   }
 
-  /** Ties an element with a gate to the one before it, as the file is written. */
-  #joinChain(element: ElementNode): void {
-    const { gate, when, each } = element.directives;
-    if (!gate) {
-      if (!when && !each) return;
-      element.chain = this.#chainCount++;
-      this.#chainsHere().push(element.chain);
-      return;
-    }
-    const siblings = this.#children();
-    let at = siblings.length - 1;
-    while (at >= 0) {
-      const node = siblings[at] as TemplateNode;
-      if (node.type === 'comment' || (node.type === 'text' && (node.blank || !/\S/.test(node.text)))) at--;
-      else break;
-    }
-    const before = siblings[at];
-    const chained = before?.type === 'element' && before.chain >= 0 && before.directives.gate?.kind !== 'otherwise';
-    if (chained || (before?.type === 'element' && before.chain >= 0 && before.directives.each)) {
-      element.chain = before.chain;
-      return;
-    }
-    const name = gate.kind;
-    this.#report('otherwise', element.from, element.nameTo, { name });
-    element.chain = this.#chainCount++;
-    this.#chainsHere().push(element.chain);
+  /** The chain of conditions that an element is part of: its own, or with a gate that of the one before it. */
+  #chainOf({ gate, when, each }: Directives, at: Span): number {
+    if (gate) {
+      const before = this.#before();
+      const { directives } = before ?? {};
+      if (before && before.chain >= 0 && (directives?.gate?.kind !== 'otherwise' || directives.each))
+        return before.chain;
+      this.#report('otherwise', at.from, at.to, { name: gate.kind });
+    } else if (!when && !each) return -1;
+    this.#chainsHere().push(this.#chainCount);
+    return this.#chainCount++;
+  }
+
+  /** The element before this place, as the file is written. */
+  #before(): ElementNode | null {
+    const node = this.#children().findLast(
+      (one) => one.type !== 'comment' && !(one.type === 'text' && (one.blank || !/\S/.test(one.text))),
+    );
+    return node?.type === 'element' ? node : null;
   }
 
   /** Ends the text before a tag of the language's own, or a template comment. One alone on its line takes the line with it. */

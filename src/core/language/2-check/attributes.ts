@@ -5,17 +5,18 @@ import { forbiddenSchemes, linkSchemes, writtenSchemes } from '../values/address
 import { stylePlace } from '../values/style';
 import type { ThemeFacts } from './facts';
 import type { Report } from './infer';
-import { attributePlace, type AttributePlace } from './places';
+import type { Analysis } from './analysis';
+import type { AttributePlace } from './places';
 import { holdsData } from './walk';
 
 /** Holds the attributes of a printed element against their places: what may take a value, and how; links that are written out. */
 export function checkAttributes(
   element: ElementNode,
   theme: ThemeFacts,
+  places: Analysis['places'],
   /** Reports about an attribute in its own file: an amendment may have given it. */
   reportIn: (source: Source) => Report,
 ): void {
-  const refreshes = element.attributes.some((attribute) => attribute.name === 'http-equiv');
   if (element.directives.json) {
     if (!holdsData(element))
       reportIn(element.source)(
@@ -30,7 +31,7 @@ export function checkAttributes(
       checkLink(element, attribute, theme, report);
       continue;
     }
-    const place = attributePlace(element.name, attribute.name, refreshes);
+    const place = places.get(attribute);
     if (place === 'script') {
       report('script-attribute', attribute, {
         text: `A value cannot stand in “${attribute.name}”: it would become part of a script`,

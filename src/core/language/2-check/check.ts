@@ -18,7 +18,7 @@ import { judgeCondition } from './conditions';
 import type { ThemeFacts } from './facts';
 import { checkIgnored } from './ignored';
 import { Inference, pathOf, type Report } from './infer';
-import { attributePlace } from './places';
+import { analysisOf, type Analysis } from './analysis';
 import { checkAttributes } from './attributes';
 import { checkReference } from './refer';
 import { known, TypeScope, type Known } from './scope';
@@ -105,6 +105,7 @@ class Checker {
   readonly inference: Inference;
   readonly scopes = new Map<ElementNode | null, TypeScope>();
   #source: Source;
+  readonly #analysis: Analysis;
   readonly #declared: Known[] = [];
   readonly #questions = new Set<string>();
 
@@ -113,6 +114,7 @@ class Checker {
     readonly theme: ThemeFacts,
   ) {
     this.#source = template.source;
+    this.#analysis = analysisOf(template);
     this.inference = new Inference(theme, this.#report, (call, report) =>
       checkReference(call, template, theme, report),
     );
@@ -289,7 +291,7 @@ class Checker {
 
   /** An element of the page: what it prints in its attributes, and where. */
   #printed(element: ElementNode, scope: TypeScope): void {
-    checkAttributes(element, this.theme, this.#reportIn);
+    checkAttributes(element, this.theme, this.#analysis.places, this.#reportIn);
     this.#source = element.source;
     const { attributes, json } = element.directives;
     for (const expression of [attributes, json]) if (expression) this.inference.infer(expression, scope);
@@ -301,7 +303,7 @@ class Checker {
       for (const part of parts) {
         if (typeof part === 'string') continue;
         const type = this.inference.infer(part, scope);
-        const place = attributePlace(element.name, attribute.name);
+        const place = this.#analysis.places.get(attribute);
         if (place !== 'class') this.#prints(part, type.kind === 'None' ? any : type);
         const shown = parts.length === 1 && (place === 'address' || place === 'loading');
         if (shown) this.#countEmpty(part, scope);

@@ -3,7 +3,7 @@ import { attributesOf, sourceOf, type ElementNode, type Template, type TemplateN
 
 /** Calls `visit` for every element below these nodes, outer before inner; `around` are the elements it stands in, outermost first. */
 export function eachElement(
-  nodes: TemplateNode[],
+  nodes: readonly TemplateNode[],
   visit: (element: ElementNode, around: readonly ElementNode[]) => void,
   around: ElementNode[] = [],
 ): void {
@@ -39,7 +39,7 @@ export function eachExpression(expression: Expression, visit: (inner: Expression
 
 /** Every expression of a template: in text, in attributes and in directives. */
 export function allExpressions(
-  nodes: TemplateNode[],
+  nodes: readonly TemplateNode[],
   visit: (expression: Expression, node: TemplateNode) => void,
 ): void {
   for (const node of nodes) {

@@ -2,7 +2,8 @@ import type { Expression } from '../1-parse/expression';
 import { decodeHTMLAttribute } from 'entities';
 import { sourceOf, type Attribute, type ElementNode } from '../1-parse/nodes';
 import { sealedBefore } from '../1-parse/loose';
-import { attributePlace, type AttributePlace } from '../2-check/places';
+import type { Analysis } from '../2-check/analysis';
+import type { AttributePlace } from '../2-check/places';
 import { stylePlace } from '../values/style';
 import { quote, type ExpressionWriter } from './expressions';
 import type { Output, Tag } from './output';
@@ -11,31 +12,34 @@ import type { Output, Tag } from './output';
 export class AttributeWriter {
   readonly #output: Output;
   readonly #expressions: ExpressionWriter;
+  readonly #places: Analysis['places'];
 
-  constructor(output: Output, expressions: ExpressionWriter) {
+  constructor(output: Output, expressions: ExpressionWriter, places: Analysis['places']) {
     this.#output = output;
     this.#expressions = expressions;
+    this.#places = places;
   }
 
   /** Writes the attributes of an element that is printed. */
   write(element: ElementNode): void {
-    const refreshes = element.attributes.some((attribute) => attribute.name === 'http-equiv');
     let tag: Tag | null = null;
-    for (const attribute of element.attributes) tag = this.#one(element, attribute, refreshes, tag);
+    for (const attribute of element.attributes) tag = this.#one(element, attribute, tag);
   }
 
   /** Writes one attribute; gives the start tag that the next may go on with. */
-  #one(element: ElementNode, attribute: Attribute, refreshes: boolean, tag: Tag | null): Tag | null {
-    if (attribute.given) {
-      const { when, otherwise } = attribute.given;
-      const { given: _, ...always } = attribute;
-      this.#output.line(`if (${this.#expressions.holds(when)}) {`);
-      this.#one(element, always, refreshes, null);
-      this.#output.line('} else {');
-      if (otherwise) this.#one(element, otherwise, refreshes, null);
-      this.#output.line('}');
-      return null;
-    }
+  #one(element: ElementNode, attribute: Attribute, tag: Tag | null): Tag | null {
+    if (!attribute.given) return this.#always(element, attribute, tag);
+    const { when, otherwise } = attribute.given;
+    this.#output.line(`if (${this.#expressions.holds(when)}) {`);
+    this.#always(element, attribute, null);
+    this.#output.line('} else {');
+    if (otherwise) this.#one(element, otherwise, null);
+    this.#output.line('}');
+    return null;
+  }
+
+  /** Writes an attribute that is given whatever holds, or where what it is given under does. */
+  #always(element: ElementNode, attribute: Attribute, tag: Tag | null): Tag | null {
     if (attribute.name === 'do:attributes' && element.directives.attributes) {
       const written = element.attributes
         .filter((one) => !one.name.startsWith('do:'))
@@ -50,7 +54,7 @@ export class AttributeWriter {
       this.#output.print(sourceOf(element, attribute).slice(attribute.leadFrom, attribute.to));
       return tag;
     }
-    const place = attributePlace(element.name, attribute.name, refreshes);
+    const place = this.#places.get(attribute) ?? 'plain';
     if (parts.length === 1 && quickPlaces.has(place))
       return this.#quick(element, attribute, parts[0] as Expression, place, tag);
     this.#attribute(element, attribute, parts, place);
@@ -58,8 +62,8 @@ export class AttributeWriter {
   }
 
   /** The parts of a class with what amendments add to it. */
-  #withAdded(element: ElementNode, attribute: Attribute): (string | Expression)[] {
-    const partsOf = (one: Attribute): (string | Expression)[] =>
+  #withAdded(element: ElementNode, attribute: Attribute): readonly (string | Expression)[] {
+    const partsOf = (one: Attribute): readonly (string | Expression)[] =>
       one.parts ?? (one.value ? [sourceOf(element, one).slice(one.value.from, one.value.to)] : []);
     const under = (part: string | Expression, test: Expression): Expression => {
       const { from, to } = test;
@@ -107,7 +111,12 @@ export class AttributeWriter {
     return tag;
   }
 
-  #attribute(element: ElementNode, attribute: Attribute, given: (string | Expression)[], place: AttributePlace): void {
+  #attribute(
+    element: ElementNode,
+    attribute: Attribute,
+    given: readonly (string | Expression)[],
+    place: AttributePlace,
+  ): void {
     // Places that take no value are errors beforehand; should one be rendered all the same, the attribute is left out.
     if (place === 'script' || place === 'fixed') return;
     const parts = given.map((part, at) =>
@@ -173,7 +182,7 @@ function plainClass(item: Expression | undefined): string | null {
 }
 
 /** Whether a style attribute is written so plainly that plain values can do nothing in it. */
-function simpleStyle(parts: (string | Expression)[]): boolean {
+function simpleStyle(parts: readonly (string | Expression)[]): boolean {
   let before = '';
   for (const part of parts) {
     if (typeof part !== 'string') {

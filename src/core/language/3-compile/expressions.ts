@@ -2,6 +2,7 @@ import { kindNow } from '../values/renamed';
 import type { Argument, BinaryOperator, Expression } from '../1-parse/expression';
 import { filterTable } from '../filters/table';
 import { functionTable } from '../filters/functions';
+import type { Analysis, Maker } from '../2-check/analysis';
 import { filterSignatures } from '../types/signatures';
 import { Scope, type Binding, type Kept } from './scope';
 
@@ -32,48 +33,37 @@ export class ExpressionWriter {
   readonly temporaries: string[] = [];
   /** What each name that was written is bound to, for following values back to the data. */
   readonly bindings = new Map<Expression, Binding>();
-  /** Paths that begin with a name from outside. */
-  readonly freeKept = new Map<string, Map<string, Kept>>();
-  readonly #kept: Kept[] = [];
+  /** Variables that keep fields of names from outside. */
+  readonly #freeKept = new Map<string, Kept>();
   #count = 0;
 
-  /**
-   * The finished code. What stands for a field that was read several times is written out only now that the times are known:
-   * the first reading keeps the value, since a field of the catalogue may have to be looked up, and is the same all page long.
-   */
-  finished(code: string): string {
-    return code.replace(/\u0001(\d+)\u0001/g, (_, number: string) => {
-      const { variable, code: inner, uses } = this.#kept[Number(number)] as Kept;
-      const read = this.finished(inner);
-      return uses > 1 ? `(${variable} ?? (${variable} = ${read}))` : read;
-    });
+  constructor(readonly analysis: Analysis) {}
+
+  /** Variables for the fields of a name that are read more than once: a field of the catalogue may have to be looked up, and is the same all page long. */
+  keptOf(maker: Maker): Kept {
+    return new Map((this.analysis.repeated.get(maker) ?? []).map((path) => [path, this.fresh('q')]));
   }
 
-  /** Variables for the kept fields of a name: known only when everything is written. */
-  static declared(kept: ReadonlyMap<string, Kept>): string[] {
-    return [...kept.values()].filter(({ uses }) => uses > 1).map(({ variable }) => variable);
+  /** Variables of the template's function, to be declared at its beginning. */
+  variables(): string[] {
+    return [...this.temporaries, ...[...this.#freeKept.values()].flatMap((kept) => [...kept.values()])];
   }
 
-  #keep(kept: Map<string, Kept>, path: string, code: () => string): string {
-    let found = kept.get(path);
-    if (!found) {
-      found = { variable: this.fresh('q'), code: code(), uses: 0 };
-      kept.set(path, found);
-      this.#kept.push(found);
-    }
-    found.uses++;
-    return `\u0001${this.#kept.indexOf(found)}\u0001`;
+  /** A field's reading: the first one of several keeps the value. */
+  #keep(kept: Kept, path: string, code: string): string {
+    const variable = kept.get(path);
+    return variable ? `(${variable} ?? (${variable} = ${code}))` : code;
   }
 
   /** Where the fields of a path of plain fields are kept; null for any other expression. */
-  #path(expression: Expression): { kept: Map<string, Kept>; path: string } | null {
+  #path(expression: Expression): { kept: Kept; path: string } | null {
     if (expression.kind === 'name') {
       const known = this.scope.find(expression.name);
       this.bindings.set(expression, known?.binding ?? { kind: 'outside' });
       if (known) return known.kept && !known.position ? { kept: known.kept, path: '' } : null;
       this.free.add(expression.name);
-      let kept = this.freeKept.get(expression.name);
-      if (!kept) this.freeKept.set(expression.name, (kept = new Map()));
+      let kept = this.#freeKept.get(expression.name);
+      if (!kept) this.#freeKept.set(expression.name, (kept = this.keptOf(expression.name)));
       return { kept, path: '' };
     }
     if (expression.kind !== 'field') return null;
@@ -184,7 +174,7 @@ export class ExpressionWriter {
   /** An expression as a record: the empty record where it is none. */
   #record(expression: Expression): string {
     const path = expression.kind === 'field' ? this.#path(expression) : null;
-    if (path) return this.#keep(path.kept, `${path.path}!`, () => `rec(${this.value(expression)})`);
+    if (path) return this.#keep(path.kept, `${path.path}!`, `rec(${this.value(expression)})`);
     if (expression.kind !== 'name') return `rec(${this.value(expression)})`;
     const known = this.scope.find(expression.name);
     if (!known) {
@@ -215,7 +205,8 @@ export class ExpressionWriter {
       }
     }
     const path = this.#path(expression);
-    return path ? this.#keep(path.kept, path.path, () => `${this.#record(of)}.${name}`) : `${this.#record(of)}.${name}`;
+    const code = `${this.#record(of)}.${name}`;
+    return path ? this.#keep(path.kept, path.path, code) : code;
   }
 
   #binary(operator: BinaryOperator, left: Expression, right: Expression): string {

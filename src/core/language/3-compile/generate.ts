@@ -5,7 +5,8 @@ import { integrationPoints, rawElements, textElements } from '../1-parse/names';
 import { staysRaw } from '../1-parse/ends';
 import type { ElementNode, Template, TemplateNode } from '../1-parse/nodes';
 import type { Source } from '../1-parse/source';
-import { eachElement, fixedName, holdsData } from '../2-check/walk';
+import type { Analysis, Maker } from '../2-check/analysis';
+import { fixedName, holdsData } from '../2-check/walk';
 import { escapeText } from '../values/escape';
 import { AttributeWriter } from './attributes';
 import { ExpressionWriter, gapKey, positionRecord, quote } from './expressions';
@@ -50,44 +51,42 @@ export type Probe = ElementNode | null | undefined;
  * A traced template takes `f` besides, the number of its frame, and `T`, the trace: its elements carry marks, and its
  * conditions and loops tell how they came out. It is a second way of writing; a plain template's code knows nothing of it.
  */
-export function generate(template: Template, traced = false, probe: Probe = undefined): Generated {
-  return new Generator(template, traced, probe).write();
+export function generate(template: Template, analysis: Analysis, traced = false, probe: Probe = undefined): Generated {
+  return new Generator(template, analysis, traced, probe).write();
 }
 
 /** Longer than most files: one writer, a method a kind of node, which share the code written so far. */
 class Generator {
   readonly #output = new Output();
-  readonly #expressions = new ExpressionWriter();
-  readonly #attributes = new AttributeWriter(this.#output, this.#expressions);
+  readonly #expressions: ExpressionWriter;
+  readonly #attributes: AttributeWriter;
   readonly #sites: Site[] = [];
   /** The variable that holds the number of the frame that is written. */
   #frame = 'f';
   #once = 0;
-  /** Of each name inside the template: the fields that are kept beside it. */
-  readonly #kept: NonNullable<Name['kept']>[] = [];
   /** Chains of conditions whose outcome is asked for: others need not be remembered. */
-  readonly #asked = new Set<number>();
+  readonly #asked: ReadonlySet<number>;
   readonly #constants: string[] = [];
   readonly #sources: Source[] = [];
 
   constructor(
     readonly template: Template,
+    analysis: Analysis,
     readonly traced: boolean,
     readonly probe: Probe,
   ) {
-    eachElement(template.children, ({ directives, chain }) => {
-      if (directives.gate) this.#asked.add(chain);
-    });
+    this.#asked = analysis.asked;
+    this.#expressions = new ExpressionWriter(analysis);
+    this.#attributes = new AttributeWriter(this.#output, this.#expressions, analysis.places);
   }
 
   write(): Generated {
     if (this.probe === null) this.#tell();
     this.#children(this.template.children, this.template.chains, given);
     const written = this.#output.finish();
-    const { free, freeRecords, freeKept, temporaries } = this.#expressions;
-    const declared = [...freeKept.values()].flatMap((kept) => ExpressionWriter.declared(kept));
+    const { free, freeRecords } = this.#expressions;
     const chains = [...this.#asked].map((chain) => `c${chain} = false`);
-    const variables = [...chains, ...temporaries, ...declared];
+    const variables = [...chains, ...this.#expressions.variables()];
     const code = [
       "'use strict';",
       'const { R, rec, t, e, jn, fl, g, lst, pos, eq, has, add, sub, mul, div, rem, neg, lt, le, gt, ge, F, N, s, ad, a1, am, bo, cl, cls, adr, ads, sst, css, atr, js, ask, unmark } = h;',
@@ -97,27 +96,18 @@ class Generator {
       ...[...freeRecords].map((name) => `const r_${name} = $${name} instanceof R ? $${name} : rec($${name});`),
       variables.length ? `let ${variables.join(', ')};` : '',
       "let o = '';",
-      this.#finished(written),
+      written,
       'return o;',
       '};',
     ].join('\n');
     return { code, sources: this.#sources, sites: this.#sites, bindings: this.#expressions.bindings };
   }
 
-  /** The code with the kept fields of each name declared beside it. */
-  #finished(written: string): string {
-    const code = written.replace(/\u0002(\d+)\u0002/g, (_, number: string) => {
-      const names = ExpressionWriter.declared(this.#kept[Number(number)] ?? new Map());
-      return names.length ? `let ${names.join(', ')};` : '';
-    });
-    return this.#expressions.finished(code);
-  }
-
-  /** Puts a name in reach; gives the token that stands for the declaration of its kept fields. */
-  #name(name: string, made: Omit<Name, 'position' | 'kept'>): string {
-    const kept: Name['kept'] = new Map();
+  /** Puts a name in reach; gives the declaration of the variables that keep its fields. */
+  #name(name: string, maker: Maker, made: Omit<Name, 'position' | 'kept'>): string {
+    const kept = this.#expressions.keptOf(maker);
     this.#expressions.scope.set(name, { ...made, position: null, kept });
-    return `\u0002${this.#kept.push(kept) - 1}\u0002`;
+    return kept.size ? `let ${[...kept.values()].join(', ')};` : '';
   }
 
   #site(kind: SiteKind, at: { source: Site['source']; from: number; to: number }, more: Partial<Site> = {}): number {
@@ -141,7 +131,12 @@ class Generator {
     this.#output.line(`T.probe(${this.#frame}, inp, { __proto__: null${told.map((one) => `, ${one}`).join('')} });`);
   }
 
-  #children(nodes: TemplateNode[], chains: number[], place: Place, inside: number | null = null): void {
+  #children(
+    nodes: readonly TemplateNode[],
+    chains: readonly number[],
+    place: Place,
+    inside: number | null = null,
+  ): void {
     for (const chain of chains) if (this.#asked.has(chain)) this.#output.line(`c${chain} = false;`);
     // A value that is all that its element holds needs no mark of its own.
     const only = inside !== null && nodes.length === 1;
@@ -222,11 +217,12 @@ class Generator {
   }
 
   #lets(lets: ElementNode['directives']['lets']): void {
-    for (const { name, value } of lets) {
+    for (const one of lets) {
+      const { name, value } = one;
       const variable = this.#expressions.fresh('v');
       const record = this.#expressions.fresh('r');
       const code = this.#expressions.value(value);
-      const kept = this.#name(name, { variable, record, binding: { kind: 'let', value } });
+      const kept = this.#name(name, one, { variable, record, binding: { kind: 'let', value } });
       this.#output.line(
         `const ${variable} = ${code}, ${record} = ${variable} instanceof R ? ${variable} : rec(${variable}); ${kept}`,
       );
@@ -250,7 +246,11 @@ class Generator {
     this.#output.line(`const ${list} = lst(${expression});`);
     if (this.traced) this.#output.line(`T.loop(${this.#frame}, ${loop}, ${list}.length);`);
     block(`for (let ${at} = 0; ${at} < ${list}.length; ${at}++)`);
-    const kept = this.#name(each.item, { variable: item, record, binding: { kind: 'item', loop, list: each.list } });
+    const kept = this.#name(each.item, each, {
+      variable: item,
+      record,
+      binding: { kind: 'item', loop, list: each.list },
+    });
     const budget = 'if (--rt.steps < 0 || o.length > rt.size) rt.spent(o.length);';
     this.#output.line(
       `${budget} const ${item} = ${list}[${at}], ${record} = ${item} instanceof R ? ${item} : rec(${item}); ${kept}`,
@@ -461,7 +461,7 @@ class Generator {
   }
 
   /** An input's value: one expression keeps its type; with text around, it is joined to text. */
-  #joined(parts: (string | Expression)[]): string {
+  #joined(parts: readonly (string | Expression)[]): string {
     if (parts.length === 1) return this.#expressions.value(parts[0] as Expression);
     const texts = parts.map((part) =>
       typeof part === 'string' ? quote(decodeHTMLAttribute(part)) : `[${this.#expressions.value(part)}]`,

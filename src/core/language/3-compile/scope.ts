@@ -16,17 +16,13 @@ export interface Name {
   record: string | null;
   /** Of a loop's position: its fields are worked out in place. */
   position: { list: string; at: string } | null;
-  /** Fields of it that are read more than once, by their path: kept in variables beside it. Null where there is no place for them. */
-  kept: Map<string, Kept> | null;
+  /** Fields of it that are read more than once, by their path: the variables that keep them. Null where there is no place for them. */
+  kept: Kept | null;
   binding: Binding;
 }
 
-/** A path of fields whose value may be kept after it was read once. */
-export interface Kept {
-  variable: string;
-  code: string;
-  uses: number;
-}
+/** The variables that keep fields after they were read once, by path: see `Analysis.repeated`. */
+export type Kept = ReadonlyMap<string, string>;
 
 /** The names in reach at one place of a template, innermost first. */
 export class Scope {

@@ -71,12 +71,14 @@ const mutants: Mutant[] = [
   {
     name: 'an entity may be completed in text',
     values: ['lt;b', '#60;', 'amp;'],
-    edits: [[language('1-parse/loose.ts'), 'node.loose = [...node.loose, offset];', '']],
+    edits: [[language('1-parse/loose.ts'), 'loose: [...node.loose, offset]', 'loose: node.loose']],
   },
   {
     name: 'an entity may be completed in text after amendments',
     values: ['lt;b', '#60;', 'amp;'],
-    edits: [['theme/amend.ts', 'settle(this.#children,', 'settle([],']],
+    edits: [
+      ['theme/amend.ts', 'settle(this.#children, (node, at) => this.#settle(node, node.from + at))', 'this.#children'],
+    ],
   },
   {
     name: 'an entity may be completed in an attribute',
@@ -91,7 +93,9 @@ const mutants: Mutant[] = [
   },
   {
     name: 'an element that is not closed is left open',
-    edits: [[template, 'element.plainEnd = true;\n      element.unsound', 'element.unsound']],
+    edits: [
+      [template, 'plainEnd: true, unsound: directives.asWritten', 'plainEnd: false, unsound: directives.asWritten'],
+    ],
   },
   {
     name: 'an element that closes itself is left open',
@@ -185,7 +189,7 @@ const mutants: Mutant[] = [
   },
   {
     name: 'attributes that run take values from whole records',
-    edits: [[language('3-compile/runtime.ts'), "if (place === 'script' || place === 'fixed') continue;", '']],
+    edits: [[language('4-render/runtime.ts'), "if (place === 'script' || place === 'fixed') continue;", '']],
   },
   {
     name: 'the text of a script may run on after it',

@@ -1,5 +1,5 @@
-import type { Template } from '../1-parse/nodes';
 import { Source } from '../1-parse/source';
+import type { Compiled } from './compiled';
 import type { FunctionContext } from '../filters/functions';
 import type { SiteServices } from '../filters/services';
 import { nearest } from '../nearest';
@@ -9,37 +9,10 @@ import { formatFor } from '../values/formats';
 import type { LocaleFormat } from '../values/locale';
 import { isEmpty, isRecord, record, type RecordValue, type Value } from '../values/values';
 import { maxDraws, maxNotices, maxPage, maxSteps, maxText, OverBudget, stepsPerLook } from './budget';
-import { generate, type Probe } from './generate';
 import { readInput } from './inputs';
 import type { GivenAnswer, Question } from './questions';
-import {
-  helpers,
-  printed,
-  type Fills,
-  type Inputs,
-  type Origin,
-  type PlaceCode,
-  type TemplateFunction,
-} from './runtime';
-import { Trace, type TracedTemplate } from './trace';
-
-/** A template ready to run. Made once for each content; holds nothing of any render. */
-export interface Compiled {
-  template: Template;
-  run: TemplateFunction;
-  /** Of a traced one: what its marks speak of. */
-  traced: Omit<TracedTemplate, 'name'> | null;
-}
-
-/**
- * Compiles a template to one JavaScript function; traced, to one whose page carries marks and that tells how its conditions
- * came out. A template with errors compiles too: what could not be read prints nothing.
- */
-export function compileTemplate(template: Template, traced = false, probe: Probe = undefined): Compiled {
-  const { code, sources, sites, bindings } = generate(template, traced, probe);
-  const make = new Function('h', 'S', code) as (h: typeof helpers, sources: Source[]) => TemplateFunction;
-  return { template, run: make(helpers, sources), traced: traced ? { template, sites, bindings } : null };
-}
+import { helpers, printed, type Fills, type Inputs, type Origin, type PlaceCode } from './runtime';
+import { Trace } from './trace';
 
 /** Where a render finds templates, by name. */
 export interface TemplateLookup {

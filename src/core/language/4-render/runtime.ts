@@ -25,7 +25,7 @@ import type { LocaleFormat } from '../values/locale';
 import type { Meter } from '../values/meter';
 import type { Source } from '../1-parse/source';
 import type { Question } from './questions';
-import { withoutMarks } from './sites';
+import { withoutMarks } from '../3-compile/sites';
 import type { Trace } from './trace';
 
 /** What printing asks of the render that it is part of. */

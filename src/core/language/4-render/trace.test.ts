@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { Money, record, type Rendered, type Trace, type Value } from '../index';
 import { randomData, randomFiles } from '../testing/random-templates';
 import { pageOf, themeOf } from '../testing/theme-of';
-import { withoutMarks } from './sites';
+import { withoutMarks } from '../3-compile/sites';
 
 const traced = (files: Record<string, string> | Record<string, string>[], data: Record<string, Value> = {}) => {
   const made = pageOf(themeOf(files), data, { traced: true });

@@ -3,8 +3,8 @@ import type { Template } from '../1-parse/nodes';
 import { writeExpression } from '../1-parse/write';
 import type { Value } from '../values/values';
 import { maxFrames, maxOutcomes, OverBudget } from './budget';
-import type { Binding } from './scope';
-import type { Site } from './sites';
+import type { Binding } from '../3-compile/scope';
+import type { Site } from '../3-compile/sites';
 
 /** A template's sites, as its traced form has them. */
 export interface TracedTemplate {
