@@ -28,7 +28,7 @@ export { functionTable } from './filters/functions';
 export type { Placement, Player, SiteServices } from './filters/services';
 export { filterTable } from './filters/table';
 export { plainTile, valueTile } from './filters/tiles';
-export { highlights } from './highlight';
+export { type Highlight, Highlighter, highlights } from './highlight';
 export { jsonErrorInWords, jsonFault } from './json';
 export { nearestOf } from './nearest';
 export {
