@@ -97,7 +97,7 @@ test('axe finds nothing serious on the screens, light and dark', async ({ page, 
     await page.goto(`${last.at}/theme?show=own`);
     await expect(page.getByRole('row', { name: /product\/quiet\.html/ })).toBeVisible();
     await look('theme');
-    await page.getByRole('button', { name: 'product/quiet.html' }).click();
+    await page.getByRole('link', { name: 'product/quiet.html' }).click();
     await expect(page.locator('.difference')).toBeVisible();
     await look('theme, a file');
     await page.goto(`${last.at}/release`);

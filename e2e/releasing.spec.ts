@@ -70,7 +70,7 @@ test('amend, update the base below with a merge, a conflict and a lost mark, com
   // The draft: one file waits, one has lost its place, one is merged.
   await expect(page.locator('.bar-draft')).toContainText('Spring fit-out, Quay 1.1');
   await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).toContainText('drifted');
-  await page.getByRole('button', { name: 'pieces/stock.html' }).click();
+  await page.getByRole('link', { name: 'pieces/stock.html' }).click();
   await page.getByRole('button', { name: 'Merge', exact: true }).click();
   const both = page.getByRole('dialog', { name: 'Both texts of pieces/stock.html' });
   await expect(both).toContainText('1 stretch was changed on both sides');
@@ -78,11 +78,11 @@ test('amend, update the base below with a merge, a conflict and a lost mark, com
   await both.getByRole('button', { name: 'Use the right side' }).click();
   await expect(page.getByText('pieces/stock.html holds both now')).toBeVisible();
   await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).toContainText('same as below');
-  await page.getByRole('button', { name: 'pieces/tile.html' }).click();
+  await page.getByRole('link', { name: 'pieces/tile.html' }).click();
   await page.getByRole('button', { name: 'Write “tile-summary”' }).click();
   await expect(page.getByText('It finds its place again')).toBeVisible();
   await expect(page.locator('.bar-fine')).toHaveText('No problems');
-  await page.getByRole('button', { name: 'pieces/price.html' }).click();
+  await page.getByRole('link', { name: 'pieces/price.html' }).click();
   await expect(page.locator('.difference')).toContainText('pieces/saving');
 
   // Compared with what is live, page by page; then published.
@@ -186,7 +186,7 @@ test('files are dropped in, renamed, looked at beside each other, deleted and re
   await page.goto(`${last.at}/theme`);
   await expect(page.getByRole('row', { name: /article\/default\.html/ })).toBeVisible();
   // Rows out of sight come by the keyboard too.
-  await page.getByRole('button', { name: 'article/default.html' }).focus();
+  await page.getByRole('link', { name: 'article/default.html' }).focus();
   for (let row = 0; row < 40; row++) await page.keyboard.press('ArrowDown');
   await expect(page.locator('.file-name:focus')).toHaveAttribute('data-path', /^pieces\//);
   const picture = readFileSync('themes/quay-1.0/assets/img/mark.svg');
@@ -231,7 +231,7 @@ test('files are dropped in, renamed, looked at beside each other, deleted and re
   );
   await page.reload();
   await page.getByLabel('Find a file').fill('stock');
-  await page.getByRole('button', { name: 'pieces/stock.html' }).click();
+  await page.getByRole('link', { name: 'pieces/stock.html' }).click();
   await expect(page.locator('.difference')).toContainText('variant.stock < 9');
   await page.getByRole('button', { name: 'Fall back to what is below' }).click();
   await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).not.toContainText('override');

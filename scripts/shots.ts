@@ -91,7 +91,7 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await changes();
     await page.goto(`${at}/theme?file=pieces/price.html`);
     await page.locator('.difference').waitFor();
-    await page.getByRole('button', { name: 'pieces/price.html' }).waitFor();
+    await page.getByRole('link', { name: 'pieces/price.html' }).waitFor();
     await page.locator('.file-room').evaluate((one) => (one.scrollTop += 420));
   },
   'theme-update': async (page) => {

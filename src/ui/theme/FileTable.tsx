@@ -6,6 +6,7 @@ import type { LayerItem } from '@/contract/shared';
 import type { LayersAnswer, Standing } from '@/contract/layers';
 import { layered } from '@/core/theme';
 import { LayerTag } from '@/ui/shared';
+import { inFolders, splitPath } from './firstSight';
 
 type Row = LayersAnswer['rows'][number];
 
@@ -14,11 +15,15 @@ interface Props {
   rows: Row[];
   problems: Map<string, ChangesAnswer['problems']>;
   chosen: string | null;
+  /** Where a file is shown: followed by itself while the page has not come to life yet. */
+  addressOf: (path: string) => string;
   onChoose: (path: string) => void;
 }
 
 /** Height of a row, in pixels: rows out of sight are not made. */
 const height = 26;
+/** What is taken for the table's size where it is not known: on the server. */
+const usualSize = { width: 800, height: 640 };
 
 export const standingSays: Record<Standing, string> = {
   new: 'the shop’s alone',
@@ -39,16 +44,15 @@ export function cellOf({ path, hashes, amends }: Row, at: number): 'serves' | 'a
 }
 
 /** The files of a theme by folder, with a mark in the column of each layer that has them. Up and down go through them. */
-export function FileTable({ layers, rows: given, problems, chosen, onChoose }: Props) {
+export function FileTable({ layers, rows: given, problems, chosen, addressOf, onChoose }: Props) {
   'use no memo';
-  // Those of the whole theme first, then folder by folder.
-  const rows = useMemo(() => [...given].sort((a, b) => compare(split(a.path)[0], split(b.path)[0])), [given]);
+  const rows = useMemo(() => inFolders(given), [given]);
   const room = useRef<HTMLDivElement>(null);
   const items = useMemo(
     () =>
       rows.flatMap((row, at): (Row | string)[] => {
-        const [folder] = split(row.path);
-        return at === 0 || split(rows[at - 1]?.path ?? '')[0] !== folder ? [folder, row] : [row];
+        const [folder] = splitPath(row.path);
+        return at === 0 || splitPath(rows[at - 1]?.path ?? '')[0] !== folder ? [folder, row] : [row];
       }),
     [rows],
   );
@@ -58,6 +62,7 @@ export function FileTable({ layers, rows: given, problems, chosen, onChoose }: P
     getScrollElement: () => room.current,
     estimateSize: () => height,
     overscan: 10,
+    initialRect: usualSize,
   });
   // A file that is chosen elsewhere, or comes in, is brought into sight, once.
   const brought = useRef<string | null>(null);
@@ -121,6 +126,7 @@ export function FileTable({ layers, rows: given, problems, chosen, onChoose }: P
                 layers={layers}
                 found={problems.get(item.path)}
                 chosen={item.path === chosen}
+                address={addressOf(item.path)}
                 onChoose={onChoose}
               />
             );
@@ -138,23 +144,29 @@ interface RowProps {
   layers: LayerItem[];
   found: ChangesAnswer['problems'] | undefined;
   chosen: boolean;
+  address: string;
   onChoose: (path: string) => void;
 }
 
-function FileRow({ row, at, layers, found, chosen, onChoose }: RowProps) {
+function FileRow({ row, at, layers, found, chosen, address, onChoose }: RowProps) {
   return (
     <tr aria-selected={chosen} aria-rowindex={at}>
       <th scope="row">
-        <button
-          type="button"
+        <a
           className="file-name"
+          href={address}
           data-path={row.path}
           aria-label={row.path}
-          aria-pressed={chosen}
-          onClick={() => onChoose(row.path)}
+          aria-current={chosen || undefined}
+          onClick={(event) => {
+            // A key held means another window, as with any link.
+            if (event.ctrlKey || event.metaKey || event.shiftKey || event.altKey) return;
+            event.preventDefault();
+            onChoose(row.path);
+          }}
         >
-          {split(row.path)[1]}
-        </button>
+          {splitPath(row.path)[1]}
+        </a>
         {found && (
           <span className="is-wrong" title={found[0]?.message}>
             ● {found.length}
@@ -172,11 +184,4 @@ function FileRow({ row, at, layers, found, chosen, onChoose }: RowProps) {
       </td>
     </tr>
   );
-}
-
-const compare = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
-
-function split(path: string): [folder: string, name: string] {
-  const at = path.indexOf('/');
-  return at < 0 ? ['', path] : [path.slice(0, at), path.slice(at + 1)];
 }

@@ -7,6 +7,7 @@ import { layerEndpoints, type LayersAnswer, type VersionItem } from '@/contract/
 import { call, messageOf, usePlace } from '@/ui/shared';
 import { FilePanel } from './FilePanel';
 import { FileTable } from './FileTable';
+import { filterOf, isDrifted, isOwn, type Filter, type FirstSight } from './firstSight';
 import { NewFile } from './NewFile';
 import { Stack } from './Stack';
 import { UpdateDialog } from './UpdateDialog';
@@ -17,8 +18,6 @@ type Row = LayersAnswer['rows'][number];
 /** Where files may be put; '': each where its kind belongs. */
 const folders = ['', 'pieces', 'assets/icons', 'assets/img', 'assets/css', 'assets/js', 'assets/fonts', 'words'];
 
-export type Filter = 'all' | 'own' | 'drifted' | 'problems';
-
 const filters: { value: Filter; label: string }[] = [
   { value: 'all', label: 'All' },
   { value: 'own', label: 'The shop’s own' },
@@ -27,7 +26,7 @@ const filters: { value: Filter; label: string }[] = [
 ];
 
 /** Every file as a row, every layer as a column: where it is, which serves, what is amended, what has drifted. */
-export function ThemeScreen() {
+export function ThemeScreen({ known }: { known: FirstSight | null }) {
   const { draft, get, go } = usePlace();
   const [search, setSearch] = useState('');
   const [making, setMaking] = useState(false);
@@ -36,11 +35,12 @@ export function ThemeScreen() {
   const picker = useRef<HTMLInputElement>(null);
   const [updating, setUpdating] = useState<VersionItem | null>(null);
   const within = useRef(0);
-  const filter = (get('show') ?? 'all') as Filter;
+  const filter = filterOf(get('show'));
   const chosen = get('file');
   const table = useQuery({
     queryKey: ['layers', draft],
     queryFn: () => call(layerEndpoints.all, { draft }),
+    placeholderData: known?.table,
   });
   const checked = useQuery({
     queryKey: ['changes', draft],
@@ -56,8 +56,8 @@ export function ThemeScreen() {
     const words = search.toLowerCase().split(/\s+/).filter(Boolean);
     const kept: Record<Filter, (row: Row) => boolean> = {
       all: () => true,
-      own: ({ standing }) => standing !== null,
-      drifted: ({ standing }) => standing === 'drifted',
+      own: isOwn,
+      drifted: isDrifted,
       problems: ({ path }) => problems.has(path),
     };
     return (table.data?.rows ?? []).filter(
@@ -81,8 +81,9 @@ export function ThemeScreen() {
     within.current = Math.max(0, within.current + by);
     setOver(within.current > 0);
   };
-  const own = table.data?.rows.filter(({ standing }) => standing !== null).length ?? 0;
-  const drifted = table.data?.rows.filter(({ standing }) => standing === 'drifted').length ?? 0;
+  const whole = table.isPlaceholderData ? null : table.data;
+  const own = whole ? whole.rows.filter(isOwn).length : (known?.own ?? 0);
+  const drifted = whole ? whole.rows.filter(isDrifted).length : (known?.drifted ?? 0);
 
   return (
     <main
@@ -130,10 +131,13 @@ export function ThemeScreen() {
             rows={wanted}
             problems={problems}
             chosen={chosen}
+            addressOf={(path) =>
+              `?${new URLSearchParams({ draft, ...(filter === 'all' ? {} : { show: filter }), file: path })}`
+            }
             onChoose={(path) => go({ file: path })}
           />
         )}
-        {table.data && wanted.length === 0 && (
+        {whole && wanted.length === 0 && (
           <p className="empty">
             {search
               ? `No file’s name holds “${search}” here.`

@@ -1,20 +1,40 @@
+import { setTimeout } from 'node:timers/promises';
 import { preload } from 'react-dom';
 import { addressOf } from '@/contract/endpoint';
-import { draftEndpoints } from '@/contract/drafts';
 import { layerEndpoints } from '@/contract/layers';
+import { draftJobs } from '@/server/drafts';
+import { Refused } from '@/server/http';
+import { draftOf, inThread, shop } from '@/server/shop';
 import { firstDraft } from '@/ui/shared';
-import { ThemeScreen } from '@/ui/theme';
+import { filterOf, firstSight, ThemeScreen, type Filter, type FirstSight } from '@/ui/theme';
 
 export const metadata = { title: 'Theme · Last' };
 
 interface Props {
-  searchParams: Promise<{ draft?: string }>;
+  searchParams: Promise<{ draft?: string; show?: string; file?: string }>;
 }
 
+/** The screen comes with its files: they can be read, and followed as links, before its scripts have come to life. */
 export default async function ThemePage({ searchParams }: Props) {
-  const { draft = firstDraft } = await searchParams;
-  // Asked for while the scripts load, which then find them here.
-  const asked = [addressOf(layerEndpoints.all, { draft }), addressOf(draftEndpoints.changes, { draft })];
-  for (const address of asked) preload(address, { as: 'fetch', crossOrigin: 'anonymous' });
-  return <ThemeScreen />;
+  const { draft = firstDraft, show, file = null } = await searchParams;
+  const known = await filesOf(draft, filterOf(show), file);
+  // Asked for while the scripts load, which then find it here.
+  if (!known) preload(addressOf(layerEndpoints.all, { draft }), { as: 'fetch', crossOrigin: 'anonymous' });
+  return <ThemeScreen known={known} />;
+}
+
+/** The screen does not wait for its files longer than this, in milliseconds: it asks for them itself then. */
+const patience = 150;
+
+/** The files of a draft that are seen first; null where there is no such draft, or its files take long: the screen asks for them itself. */
+async function filesOf(draft: string, filter: Filter, chosen: string | null): Promise<FirstSight | null> {
+  try {
+    const open = shop();
+    const files = inThread(open, 'preview', draftJobs.layers, draftOf(open, draft));
+    const known = await Promise.race([files, setTimeout(patience, null, { ref: false })]);
+    return known && firstSight(known, filter, chosen);
+  } catch (error) {
+    if (error instanceof Refused) return null;
+    throw error;
+  }
 }
