@@ -1,3 +1,4 @@
+import { setTimeout } from 'node:timers/promises';
 import { draftJobs } from '@/server/drafts';
 import { inThread, type Shop } from '@/server/shop';
 import { storefrontJobs } from '@/server/storefront';
@@ -5,6 +6,8 @@ import { findSubjects } from '@/store';
 
 /** Time after the start of the process until which pages are rendered to warm up, in milliseconds. */
 const warmUntilMs = 1500;
+/** How long screens wait to be brought up in advance, in milliseconds. */
+const pauseMs = 2500;
 
 /**
  * Renders pages before anyone asks for them: what a large catalogue's listings are made of is read then, and the code that
@@ -31,6 +34,8 @@ export async function warmWorkbench(shop: Shop, at: string): Promise<void> {
   try {
     const [draft] = shop.themes.drafts();
     if (draft) await inThread(shop, 'preview', draftJobs.layers, draft);
+    // Bringing a screen up takes this thread for itself: who comes at once needs it for the screen that they want.
+    await setTimeout(pauseMs, undefined, { ref: false });
     for (const screen of ['bench', 'theme']) await (await fetch(`${at}/${screen}`)).text();
     if (draft) await inThread(shop, 'preview', draftJobs.changes, draft);
   } catch {
