@@ -43,8 +43,8 @@ const valuesRead = <T extends { valueIds: unknown }>(row: T) => ({
 });
 
 /**
- * The catalogue in the database, in one language. Each method is one query, in whichever language.
- * Longer than most files: one method a query of the source that the core asks.
+ * The catalogue in the database, in one language. Each method is one query.
+ * Longer than most files: it has a method for each query of the source that the core asks.
  */
 export class StoredCatalogue implements CatalogueSource {
   #shop: RevisedShop | null = null;
@@ -57,7 +57,7 @@ export class StoredCatalogue implements CatalogueSource {
     /** Language of the texts; null: the shop's first. */
     locale: string | null = null,
     cache = new RevisionCache(),
-    /** The shop's row, where it was read for this request already. */
+    /** The shop's row, if this request has read it already. */
     row: RevisedShop | null = null,
   ) {
     this.#cache = cache;

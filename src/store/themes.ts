@@ -24,16 +24,16 @@ export interface FileWrite {
   bytes: Buffer | null;
   /** The hash that the writer started from, null for none; undefined: whatever stands there. */
   expected?: string | null;
-  /** What it is taken from below; undefined: as before, or what serves below now when it is new. */
+  /** The file below that it was made from; undefined: the same as before, or for a new file what serves below now. */
   origin?: string | null;
 }
 
-/** Who changes something, when (ISO 8601), and what it is called. */
+/** Who makes a change, when (ISO 8601), and what the change is called. */
 export interface Made {
   title: string;
   at: string;
   by: string;
-  /** A save goes into the latest change of the draft when that says the same. */
+  /** A save joins the latest change of the draft where both say the same here. */
   together?: string | undefined;
 }
 
@@ -62,7 +62,7 @@ export const stateColumns =
 const changeColumns =
   'id, state_id AS stateId, title, made_at AS madeAt, made_by AS madeBy, below_was AS belowWas, below, undoes';
 
-/** What a save met when the file was not as the one who saves believed. */
+/** What a save found when the file was not as the writer believed. */
 export class ChangedMeanwhile extends Error {
   override readonly name = 'ChangedMeanwhile';
   constructor(
@@ -75,8 +75,8 @@ export class ChangedMeanwhile extends Error {
 }
 
 /**
- * Theme layers, drafts and releases in the database.
- * Longer than most files: one aggregate, whose writes belong into one transaction.
+ * Theme layers, drafts and releases in the database. Longer than most files: they
+ * are one aggregate, written in one transaction.
  */
 export class StoredThemes extends StoredLayers {
   /** Runs `work` whole or not at all. */
@@ -96,7 +96,7 @@ export class StoredThemes extends StoredLayers {
     return this.sql.get<StateRow>(sql, slug) ?? null;
   }
 
-  /** Drafts that are there, or (`removed`) those that were deleted, the latest first. */
+  /** The drafts, or (`removed`) those that were deleted, the latest first. */
   drafts(removed = false): StateRow[] {
     return removed
       ? this.sql.all(
@@ -140,7 +140,7 @@ export class StoredThemes extends StoredLayers {
     return id;
   }
 
-  /** A draft that begins as a state (a draft or a release) is now. No file is copied. */
+  /** A draft that begins with what a state (a draft or a release) is now. No file is copied. */
   copy(fromId: number, slug: string, { title, at, by }: Made, note = ''): number {
     const layers = this.layers(fromId);
     const own = this.freeze(fromId);
@@ -162,17 +162,17 @@ export class StoredThemes extends StoredLayers {
     this.sql.run('UPDATE state SET name = ?, note = ? WHERE id = ?', name, note, stateId);
   }
 
-  /** Takes a draft out of the lists (`at` null: puts it back). Nothing of it is lost. */
+  /** Removes a draft from the lists (`at` null: puts it back). Nothing of it is lost. */
   remove(stateId: number, at: string | null): void {
     this.sql.run("UPDATE state SET removed_at = ? WHERE id = ? AND kind = 'draft'", at, stateId);
   }
 
-  /** True when a draft, deleted ones too, has that name in addresses. */
+  /** Whether a draft, even a deleted one, has that name in addresses. */
   taken(slug: string): boolean {
     return this.sql.get('SELECT 1 FROM state WHERE slug = ?', slug) !== undefined;
   }
 
-  /** Puts a draft live as the next release: its own layer is written no more, the draft goes on above it. */
+  /** Publishes a draft as the next release: its own layer is never written again, and the draft goes on in one above it. */
   publish(
     draftId: number,
     note: string,
@@ -199,7 +199,7 @@ export class StoredThemes extends StoredLayers {
     return this.live() as StateRow;
   }
 
-  /** What a release shows in a language when nothing else can be made; null: its theme says nothing for that. */
+  /** What a release shows in a language when nothing else can be made; null: its theme has nothing for that. */
   errorPage(stateId: number, locale: string): string | null {
     const row = this.sql.get<{ pages: string }>('SELECT error_pages AS pages FROM state WHERE id = ?', stateId);
     return (JSON.parse(row?.pages ?? '{}') as Record<string, string>)[locale] ?? null;
@@ -229,7 +229,7 @@ export class StoredThemes extends StoredLayers {
     );
   }
 
-  /** The layer that a state's files stand in as it is now, written no more: a draft goes on in one above it. */
+  /** The layer that holds a state's files as they are now, never written again: a draft goes on in one above it. */
   freeze(stateId: number): number {
     const layers = this.layers(stateId);
     const own = layers[layers.length - 1] as LayerRow;
@@ -289,7 +289,7 @@ export class StoredThemes extends StoredLayers {
         if (hash === null && !this.inherited(layerId, path))
           this.sql.run('DELETE FROM layer_file WHERE layer_id = ? AND path = ?', layerId, path);
         else this.put(layerId, path, hash, origin);
-        // Saved twice in one change: it goes from what was before the first.
+        // Saved twice in one change: what came before is what was there before the first save.
         const again = this.sql.run(
           'UPDATE save SET hash = ?, origin = ? WHERE change_id = ? AND path = ?',
           hash,
@@ -317,7 +317,7 @@ export class StoredThemes extends StoredLayers {
     });
   }
 
-  /** The latest change of a draft, when it is meant to be one with what says the same. */
+  /** The latest change of a draft, if it is to be joined by saves that say the same. */
   #joined(stateId: number, together: string | undefined): number | null {
     if (together === undefined) return null;
     const sql = 'SELECT id, together FROM change WHERE state_id = ? ORDER BY id DESC LIMIT 1';
@@ -372,12 +372,12 @@ export class StoredThemes extends StoredLayers {
     this.sql.run('UPDATE change SET title = ? WHERE id = ?', title, changeId);
   }
 
-  /** Remembers that a layer's changes were brought into a draft. */
+  /** Remembers that a draft took over a layer's changes. */
   noteBrought(stateId: number, layerId: number): void {
     this.sql.run('INSERT OR IGNORE INTO brought (state_id, layer_id) VALUES (?, ?)', stateId, layerId);
   }
 
-  /** The layer that both states' own layers come from, or that was last brought from one into the other; null: none. */
+  /** The layer that both states' own layers come from, or that was last taken from one into the other; null: none. */
   common(into: number, from: number): number | null {
     const own = (id: number) => this.layers(id).at(-1)?.id ?? 0;
     const known = new Set(this.chain(own(into)));

@@ -9,7 +9,7 @@ export interface FieldSpec {
   says: string;
   /** Never empty: no page of a sound catalogue lacks it. */
   sure: boolean;
-  /** Of a text: the only ones there are. */
+  /** Of a text: all that it can be. */
   options?: readonly string[];
   /** Fields of the same object that are there wherever this one is not empty. */
   implies?: readonly string[];

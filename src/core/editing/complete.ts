@@ -50,7 +50,7 @@ const suggestion = (label: string, kind: Suggestion['kind'], more: Partial<Sugge
   ...more,
 });
 
-/** What can be written at an offset of a template's text; null: nothing of the language's. */
+/** What can be written at an offset of a template's text; null: nothing of the language. */
 export function complete(theme: Theme, file: string, text: string, offset: number): Suggestions | null {
   const name = file.replace(/\.html$/, '');
   const template = theme.template(name) ?? parseTemplate(file, text);
@@ -70,7 +70,7 @@ export function complete(theme: Theme, file: string, text: string, offset: numbe
 
 const shopName = (theme: Theme): string => theme.layers[theme.layers.length - 1]?.name ?? '';
 
-/** Whether anything of the language's can be written after this text: a quick look, before a worker is asked. */
+/** Whether anything of the language can be written after this text: a quick look, before a worker is asked. */
 export const takesSuggestions = (before: string): boolean => placeOf(before) !== null;
 
 type At =
@@ -79,7 +79,7 @@ type At =
   | { kind: 'attribute'; text: string; element: string; tag: string }
   | { kind: 'value'; text: string; element: string; attribute: string; tag: string };
 
-/** What the text before the caret says of its place. */
+/** What the text before the caret says about its place. */
 function placeOf(before: string): At | null {
   const open = before.lastIndexOf('<');
   const tag = before.slice(open);
@@ -231,7 +231,7 @@ function filters(of: Type | null): Suggestion[] {
   });
 }
 
-/** What a function's text names: a phrase, a file, a page of content. */
+/** What the text given to a function names: a phrase, a file, a page of content. */
 function named(theme: Theme, template: Template, of: string): Suggestion[] {
   const list = (values: Iterable<string>, detail: (value: string) => string = () => '') =>
     [...values].map((value) => suggestion(value, 'text', { detail: detail(value) }));

@@ -28,7 +28,7 @@ export const problemKinds = {
     severity: 'error',
     message: (a) => `${a.what} closes nothing: no such element is open here`,
     explanation: 'An end tag belongs to a start tag of the same name before it.',
-    howToFix: 'Take the end tag out, or write the start tag it belongs to.',
+    howToFix: 'Remove the end tag, or write the start tag it belongs to.',
   },
   nesting: {
     severity: 'error',
@@ -70,7 +70,7 @@ export const problemKinds = {
     severity: 'error',
     message: (a) => `The attribute “${a.name}” stands here twice: a browser takes the first only`,
     explanation: 'An element has each attribute once.',
-    howToFix: 'Take one of the two out.',
+    howToFix: 'Remove one of the two.',
   },
   otherwise: {
     severity: 'error',
@@ -252,13 +252,13 @@ export const problemKinds = {
     severity: 'warning',
     message: (a) => `This condition never holds: ${a.why}`,
     explanation: 'What the checker knows of the values rules it out on every page.',
-    howToFix: 'Correct the condition, or take out what it guards.',
+    howToFix: 'Correct the condition, or remove what it guards.',
   },
   always: {
     severity: 'warning',
     message: (a) => `This condition always holds: ${a.why}`,
     explanation: 'What the checker knows of the values makes it hold on every page.',
-    howToFix: 'Correct the condition, or take it off.',
+    howToFix: 'Correct the condition, or remove it.',
   },
   'bare-number': {
     severity: 'warning',
@@ -320,7 +320,7 @@ export const problemKinds = {
     severity: 'warning',
     message: (a) => String(a.text),
     explanation: 'What is written here changes nothing: the language passes over it.',
-    howToFix: 'Take it out, or move it to an element that follows it.',
+    howToFix: 'Remove it, or move it to an element that follows it.',
   },
   json: {
     severity: 'error',
@@ -333,20 +333,20 @@ export const problemKinds = {
     severity: 'note',
     message: (a) => `The input “${a.name}” is never used`,
     explanation: 'An input that is declared and not used misleads whoever draws the template.',
-    howToFix: 'Use it, or take the declaration out.',
+    howToFix: 'Use it, or remove the declaration.',
   },
   'unused-name': {
     severity: 'note',
     message: (a) => `The name “${a.name}” is never used`,
     explanation: 'do:let gives a value a name; this one is not used.',
-    howToFix: 'Use it, or take it out.',
+    howToFix: 'Use it, or remove it.',
   },
   alternates: {
     severity: 'error',
     message: (a) => String(a.text),
     explanation:
       'alternates.json holds alternates, pins and rules; an entry with a mistake is left out, and the rest serves.',
-    howToFix: 'Correct the entry where it stands, or take it out.',
+    howToFix: 'Correct the entry where it stands, or remove it.',
   },
   'unused-piece': {
     severity: 'note',
@@ -408,11 +408,11 @@ export interface Problem {
   message: string;
   /** The layer that the file stands in; '' where there are no layers. */
   layer: string;
-  /** How it is fixed for certain. */
+  /** The fix, where one is certainly right. */
   fix?: Fix;
 }
 
-/** A fixing that needs no thought: replaces stretches of the problem's file, last first. */
+/** A fix that needs no thought: it replaces stretches of the problem's file, last first. */
 export interface Fix {
   title: string;
   edits: { from: number; to: number; text: string }[];

@@ -27,7 +27,7 @@ import { amendmentOf, elementAt, isSpace, literalAttribute } from './amendment';
  * gives attributes.
  */
 const operations = new Set(['before', 'after', 'prepend', 'append', 'replace', 'remove', 'move', 'adjust']);
-/** Those that put nothing anywhere: of directives they take a condition only. */
+/** Those that put something somewhere; the others take no directive but a condition. */
 const placing = new Set(['before', 'after', 'prepend', 'append', 'replace']);
 
 /**
@@ -75,7 +75,7 @@ class Amending {
   /** Afters of one place keep their order: each stands after what the one before it put in. */
   readonly #afters = new Map<ElementNode, Growing>();
   readonly #unplaced: Growing[] = [];
-  /** Chains that have a further link: of these each link keeps its condition, whatever becomes of it. */
+  /** Chains with a further link: each of their links keeps its condition, whatever becomes of it. */
   readonly #tied = new Set<number>();
   /** Of each element with a condition: what it asks, as its file has it. */
   readonly #links = new Map<ElementNode, Pick<Directives, 'gate' | 'lets' | 'when'> & { chain: number }>();

@@ -29,7 +29,7 @@ import { checkShelves, readShelves, shelvesIn, type ShelfEntry } from './shelves
 import { readAbout, type About } from './about';
 import { readWords, renamedPhrases, type Words } from './words';
 
-/** The shop that a theme is checked for: its custom fields (null: not known, any may be one), and what it holds. */
+/** The shop that a theme is checked for: its custom fields (null: not known, so that any may exist), and what it holds. */
 export interface Surroundings {
   definitions: ((subject: FieldSubject) => readonly FieldDefinition[]) | null;
   site: SiteFacts | null;
@@ -106,7 +106,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
   constructor(
     readonly layers: readonly Layer[],
     readonly locale = 'en-GB',
-    /** What the theme is for; null: nothing is known, and any name and field may be one. */
+    /** The shop that the theme is for; null: nothing is known of it, and any name and field may exist. */
     readonly surroundings: Surroundings | null = null,
   ) {
     for (const layer of layers) {
@@ -251,7 +251,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return (this.#shelves ??= readShelves(this.file('shelves.json')?.text ?? null).entries);
   }
 
-  /** Its alternates and who gets them, from the topmost layer that has `alternates.json`. */
+  /** Its alternates and who gets them, from the topmost layer with an `alternates.json`. */
   get assignments(): ReadAlternates {
     return (this.#assignments ??= readAlternates(this.file('alternates.json')?.text ?? null));
   }
@@ -275,7 +275,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return names;
   }
 
-  /** Files of words and settings that are not valid JSON, in any layer. `shelves.json` and `alternates.json` tell for themselves. */
+  /** Files of words and settings that are not valid JSON, in any layer. `shelves.json` and `alternates.json` are checked where they are read. */
   #checkJson(): Problem[] {
     const paths = this.paths().filter((path) => /^(?:words\/.+|about|look|stand-ins)\.json$/.test(path));
     return paths.flatMap((path) =>
@@ -335,7 +335,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return (this.#about ??= this.everywhere('about.json')
       .map(({ text }) => readAbout(text))
       .reduceRight(
-        // The base gives its name; what layers allow is allowed together.
+        // The base gives the name; what any layer allows is allowed.
         (above, { name, version, hosts, schemes, players }) => ({
           name,
           version,

@@ -19,7 +19,7 @@ export interface Touched {
     | 'conflict'
     /** What is below is now what the shop had made of it: its own file is needless. */
     | 'needless'
-    /** The update has the file no more: the shop's serves by itself. */
+    /** The update no longer has the file: the shop's serves by itself. */
     | 'alone'
     /** The update brings a file of a name that the shop had for itself: the shop's goes on serving. */
     | 'covers'
@@ -27,7 +27,7 @@ export interface Touched {
     | 'fits'
     /** It amends a file that the update changed, and some of its places are gone. */
     | 'lost';
-  /** In a few words, for people. */
+  /** In a few words. */
   says: string;
   /** With `merged`: the file as it would be. */
   text?: string;
@@ -52,8 +52,8 @@ export const isAmendment = (path: string, text: string | null): boolean =>
   text !== null && path.endsWith('.html') && amendmentOf(parseTemplate(path, text)) !== null;
 
 /**
- * What changes when the layers below a shop's own become others: which of their files, and what that does to each file of
- * the shop. Nothing is written; the same layers and files give the same plan.
+ * What changes when other layers come to stand below a shop's own: which of their files, and
+ * what that does to each file of the shop. Nothing is written; the same layers and files give the same plan.
  */
 export function planUpdate(
   before: readonly Layer[],

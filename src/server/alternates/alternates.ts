@@ -44,7 +44,7 @@ import { today } from '@/server/storefront';
 import { refuse } from '@/server/http';
 import { type Shop, wordingOf } from '@/server/shop';
 
-/** Everything that can have alternates: each kind of page, and each piece that is given a subject. */
+/** Everything that can have alternates: each kind of page, and each piece that takes a subject. */
 export function targetsOf(theme: Theme): Target[] {
   const beside = new Set(theme.assignments.alternates.alternates.map((one) => templateOf(one, one.name)));
   const pieces = theme.names().flatMap((name): Target[] => {
@@ -161,7 +161,7 @@ export function factsOfKind(shop: Shop, kind: SubjectKind): FactsOfKind {
     unit: '',
     options: of ? options[of]() : kind === 'listing' && fixed[fact] ? plain(fixed[fact]) : null,
   }));
-  /** Texts that there are; null for more than one would choose from. */
+  /** The texts to choose from; null where there are too many. */
   const maxOptions = 200;
   const listed = (found: string[]) => (found.length > maxOptions ? null : plain(found));
   if (kind === 'product') {
@@ -191,7 +191,7 @@ export function factsOfKind(shop: Shop, kind: SubjectKind): FactsOfKind {
   return { currency, facts };
 }
 
-/** Works out an edit of a draft's assignments, with the files that go along. */
+/** Works out an edit of a draft's assignments, and of the files that belong to it. */
 function planned(
   shop: Shop,
   draft: StateRow,
@@ -319,7 +319,7 @@ function wholeOf(theme: Theme, name: string): { text: string | null; layer: Laye
   return part ? { text: part.text, layer: layerItem(part.layer) } : null;
 }
 
-/** A template's file to begin with, without what layers above change in it: an amendment would change the wrong file. */
+/** The file that a template begins with, without what layers above change in it: an amendment would change the wrong file. */
 const copyOf = (theme: Theme, name: string): string => wholeOf(theme, name)?.text ?? '';
 
 /** Makes the missing file of an alternate from the default. */
@@ -353,7 +353,7 @@ export function planRename(shop: Shop, draft: StateRow, asked: Target & { name: 
 }
 export const renameAlternate = atOnce(planRename);
 
-/** Takes an alternate out with its pins and rules, and its file out of the shop's layer. */
+/** Removes an alternate with its pins and rules, and its file from the shop's layer. */
 export function planRetirement(shop: Shop, draft: StateRow, asked: Target & { name: string }): Edit {
   return planned(shop, draft, (all, theme) => {
     const template = templateOf(asked, asked.name);

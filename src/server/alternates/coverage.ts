@@ -31,11 +31,11 @@ import { subjectOf, World } from '@/core/catalogue';
 import { catalogueState, changedProducts, factTable, groupsOf, namesAt, type Groups, type StateRow } from '@/store';
 import { today } from '@/server/storefront';
 
-/** Days ahead for which switches are told. */
+/** How many days ahead switches are reported. */
 const ahead = 30;
-/** Progress is said so often, in milliseconds. */
+/** How often progress is reported, in milliseconds. */
 const often = 60;
-/** Products that changed one by one, beyond which all are read again. */
+/** When more products than this changed one by one, all are read again. */
 const maxPatched = 1000;
 /** Subjects listed with a match. */
 const listed = 100;
@@ -80,7 +80,7 @@ export class Covers {
     return kept;
   }
 
-  /** Reads products that changed one by one; false when all have to be read again. */
+  /** Reads the products that changed, one by one; false when all have to be read again. */
   #patch(kept: Table, target: Target, revision: number): boolean {
     if (target.kind !== 'product')
       return target.kind === 'content' || target.kind === 'article' || target.kind === 'home';
@@ -153,7 +153,7 @@ export class Covers {
     return (kept.names ??= namesAt(this.shop.sql, target.kind, kept.table.slugs));
   }
 
-  /** The map of a target: said as it becomes known, with what is wrong in all targets, and what will switch. */
+  /** The map of a target, reported as it becomes known, with what is wrong in all targets and what will switch. */
   *map(
     state: StateRow,
     ask: { target: TargetItem; on: string | null; by: 'category' | 'type' },
@@ -231,7 +231,7 @@ export class Covers {
     };
   }
 
-  /** Subjects of a target that are meant by a place of the map and by words, a part of them. */
+  /** Some of a target's subjects: those at a place of the map that fit the words. */
   who(state: StateRow, ask: WhoRequest): { total: number; rows: WhoItem[] } {
     const { target, on, by, group, template, because, rule, from, limit } = ask;
     const coverage = this.#now(state, target, on);

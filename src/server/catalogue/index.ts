@@ -1,4 +1,4 @@
-/** The catalogue: files that bring it in and take it out, and its subjects by name. */
+/** The catalogue: its import and export as files, and its subjects by name. */
 export {
   CatalogueFileError,
   openCatalogueFile,

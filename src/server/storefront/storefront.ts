@@ -9,7 +9,7 @@ import type { Lane } from '@/server/jobs';
 import { storefrontJobs, type ReadyPage } from './jobs';
 import { etagOf, matches, prefixOf, today } from './page';
 
-/** Scheme and host that the visitor knows this server by; the gate has held the host to those it answers for. */
+/** Scheme and host that the visitor knows this server by; the gate has checked that it answers for that host. */
 export function originOf(request: Request): string {
   const scheme = request.headers.get('x-forwarded-proto') === 'https' ? 'https' : 'http';
   return `${scheme}://${request.headers.get('host') ?? new URL(request.url).host}`;
@@ -95,7 +95,7 @@ export async function readyPage(shop: Shop, state: StateRow, ask: PageAsk, key: 
   const cached = key === null ? null : shop.pages.get(key);
   if (cached) return { ...cached, status: 200, timedOut: false, blank: false };
   const page = await inThread(shop, laneOf(state), storefrontJobs.sent, state, ask, null);
-  // One that the clock ended may come out otherwise the next time.
+  // One that the clock ended may come out differently the next time.
   if (key !== null && page.status === 200 && !page.blank && !page.timedOut)
     shop.pages.put(key, { bytes: page.bytes, etag: page.etag });
   return page;
@@ -137,7 +137,7 @@ async function serveFramed(
 export const isPage = (path: string): boolean =>
   !/^\/(?:assets|fragment|picture)\/|^\/(?:sitemap[-\d]*\.xml|robots\.txt)$/.test(path);
 
-/** What a kept page is known by: all that it was made from. Null: a page that is not kept. */
+/** The key of a cached page: all that it was made from. Null: a page that is not cached. */
 export function pageKey(
   state: StateRow,
   catalogue: StoredCatalogue,
@@ -186,7 +186,7 @@ export async function takeForm(
   state: StateRow,
   request: Request,
   path: string,
-  /** Of the network, where it came from. */
+  /** The network address that it came from. */
   address: string,
 ): Promise<Response> {
   const { path: plain, locale } = readLocale(path, shop.catalogue().shop().locales);
@@ -280,7 +280,7 @@ export async function serveMedia(shop: Shop, request: Request, path: string): Pr
   const { pathname, search, searchParams } = new URL(request.url);
   const version = searchParams.get('v');
   const forGood = version !== null && file.hash.startsWith(version);
-  // Only what a page asks for is rendered; whoever makes up a size gets the picture as it is.
+  // Only sizes that a page asks for are made; whoever makes up a size gets the picture as it is.
   const sizes = /\.(?:png|jpe?g|webp)$/i.test(path) && shop.signer.isSigned(pathname + search);
   const size = sizes ? readSize(searchParams) : null;
   if (!size) return fileAnswer(request, file.bytes, file.hash, path, forGood);

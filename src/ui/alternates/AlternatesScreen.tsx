@@ -98,7 +98,7 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
   const [tab, setTab] = useState(show ?? 'why');
   const [dialog, setDialog] = useState<Dialog | null>(null);
   const [rule, setRule] = useState<RuleItem | 'new' | null>(null);
-  /** The alternate that a new rule is begun for; null: the latest. */
+  /** The alternate that a new rule begins with; null: the latest. */
   const [ruleFor, setRuleFor] = useState<string | null>(null);
   const edits = useEdits(draft);
   const cover = useCover(draft, target, on, by, revision);

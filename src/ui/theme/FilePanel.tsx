@@ -23,7 +23,7 @@ interface Props {
   onMoved: (path: string) => void;
 }
 
-/** A content of the file that can be looked at: of a layer, or of an earlier save. */
+/** A version of the file that can be looked at: a layer's, or that of an earlier save. */
 interface Version {
   key: string;
   label: string;
@@ -226,7 +226,7 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
   );
 }
 
-/** Places of an amendment that are gone below, each with the nearest one to write in its stead. */
+/** Places of an amendment that are gone below, each with the nearest one to write instead. */
 function LostPlaces({ draft, path }: { draft: string; path: string }) {
   const { message } = App.useApp();
   const queries = useQueryClient();

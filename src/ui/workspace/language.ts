@@ -9,7 +9,7 @@ import { Store } from './store';
 export interface LanguageState {
   /** Problems of the templates that are looked at; null: they are not known yet, or those of others are. */
   problems: ProblemItem[] | null;
-  /** Goes up when the worker has come to know what is saved and typed: what was asked before may be otherwise now. */
+  /** Goes up when the worker has come to know what is saved and typed: what was asked before may have another answer now. */
   known: number;
 }
 
@@ -23,7 +23,7 @@ export class LanguageStore extends Store<LanguageState> {
   #client: LanguageClient | null = null;
   #timer: ReturnType<typeof setTimeout> | null = null;
   #checking: AbortController | null = null;
-  /** Which loading is the newest: a theme that comes after a newer one is dropped. */
+  /** Counts the times it was loaded: a theme that comes after a newer one is dropped. */
   #loading = 0;
   #loaded = false;
   #paths: string[] = [];

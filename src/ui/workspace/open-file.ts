@@ -55,7 +55,7 @@ const rest = 150;
 /** One file of a draft in the editor: loaded, typed in, kept, saved. Nothing typed is ever dropped unless that is asked for. */
 export class FileStore extends Store<OpenFileState> {
   #asked: { path: string; layer: string | null } | null = null;
-  /** Which loading is the newest: an answer to an earlier one comes too late. */
+  /** Counts the times it was loaded: an answer to an earlier one comes too late. */
   #turn = 0;
   /** The file as it stands this moment. */
   #latest: OpenFile | null = null;
@@ -258,7 +258,7 @@ export class FileStore extends Store<OpenFileState> {
     this.events.onText(now.path);
   };
 
-  /** Leaves what was typed, for the file as the server has it. */
+  /** Drops what was typed for the file as the server has it. */
   dropTyped = (): void => {
     const now = this.#latest;
     if (!now) return;
@@ -283,7 +283,7 @@ export class FileStore extends Store<OpenFileState> {
     }
   };
 
-  /** Keeps what is typed, as before the window goes. */
+  /** Keeps what is typed, as when the window is about to close. */
   rest = (): void => this.#keep();
 
   #forget(now: OpenFile): void {

@@ -20,7 +20,7 @@ import { layerOfText, type OpenFile } from './open-file';
 import type { Editor, Frame, Ports, Text } from './ports';
 import { Store } from './store';
 
-/** How long typing rests before the caret's place is told, in milliseconds. */
+/** How long typing rests before the caret's place is reported, in milliseconds. */
 const typingRest = 150;
 
 /** A place on the page with its source: what is pointed at, or where the caret stands. */

@@ -54,7 +54,7 @@ const nothing: Chosen = { options: {}, tags: [], brands: [], prices: [], inStock
 /** What is chosen of one group of properties. */
 type Group = Property & { name: string };
 
-/** Sets that were worked out and may be wanted again; bounded, so that whoever tries addresses fills no memory. */
+/** Sets that were worked out and may be wanted again; bounded, so that nobody can fill the memory by trying addresses. */
 const maxCached = 200;
 
 /**
@@ -383,7 +383,7 @@ export class ListingIndex {
 interface Match {
   lines: Bits;
   variants: (() => Bits) | null;
-  /** Nothing but being in stock, and the value that lines stand for, is chosen of variants: the commonest choice, for which lines are told beforehand. */
+  /** Of variants only being in stock, and the value that lines stand for, is chosen: the most common choice, whose lines are known beforehand. */
   stockOnly: boolean;
 }
 

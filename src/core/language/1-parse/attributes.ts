@@ -106,7 +106,7 @@ function interpolate(source: Source, attributes: Attribute[], manner: Manner, pr
     const name = manner.own ? source.slice(attribute.from, attribute.from + attribute.name.length) : attribute.name;
     if (names.has(name) && !attribute.name.startsWith('do:') && !manner.literal) {
       const made = problem('attribute', source, attribute, { name: attribute.name });
-      made.fix = rewrite('Take it out', { from: attribute.leadFrom, to: attribute.to }, '');
+      made.fix = rewrite('Remove it', { from: attribute.leadFrom, to: attribute.to }, '');
       problems.push(made);
     }
     names.add(name);

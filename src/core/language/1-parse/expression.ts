@@ -134,7 +134,7 @@ function shown(text: string): string {
   return short.length > 24 ? `${short.slice(0, 24)}…` : short;
 }
 
-/** Longer than most files: one reader, a method a level of the grammar. */
+/** Longer than most files: one reader, with a method for each level of the grammar. */
 class ExpressionReader {
   #nodes = 0;
   #depth = 0;

@@ -24,7 +24,7 @@ const maxNesting = 400;
 /** Beyond this many mistakes a file is not a template any more, and nobody reads a longer list. */
 const maxProblems = 200;
 
-/** A template of more nodes is read so far only: everything that follows walks its tree. */
+/** Of a template with more nodes only so many are read: everything that follows walks its tree. */
 export const maxNodes = 50_000;
 
 /**
@@ -35,7 +35,7 @@ export function parseTemplate(file: string, text: string, layer = ''): Template 
   return new TemplateReader(new Source(file, text, layer)).read();
 }
 
-/** An element whose end has not come yet: it is put into the tree, and changes no more, once it has. */
+/** An element whose end has not come yet. Once it has, the element goes into the tree and no longer changes. */
 interface Open {
   element: Begun;
   /** The namespace that its content is in. */
@@ -52,7 +52,7 @@ interface End {
   unsound: boolean;
 }
 
-/** Longer than most files: one reader, whose methods share where it is in the text and what is open. */
+/** Longer than most files: one reader; its methods share its place in the text and the elements that are open. */
 class TemplateReader {
   readonly #text: string;
   readonly #problems: Problem[] = [];
@@ -144,7 +144,7 @@ class TemplateReader {
     this.#at++;
   }
 
-  /** Ends that were looked for and are not there: nor are they further on. */
+  /** Ends that were looked for in vain: they are not further on either. */
   readonly #unended = new Set<string>();
 
   /** Goes past a declaration or the like, up to its end. */
@@ -314,7 +314,7 @@ class TemplateReader {
       if (late) this.#crossed.set(name, late - 1);
       else {
         const made = this.#report('unopened', from, to, { what: `</${written}>` });
-        if (voidElements.has(name)) made.fix = rewrite('Take it out', made, '');
+        if (voidElements.has(name)) made.fix = rewrite('Remove it', made, '');
       }
       this.#endText(from);
       this.#at = this.#textFrom = to;
@@ -383,7 +383,7 @@ class TemplateReader {
     }
     const directives = this.#literal ? noDirectives : readDirectives(this.source, tag.attributes, this.#problems);
     const isVoid = own ? ownVoid.has(key) : space === 'html' && voidElements.has(key);
-    /** By its `/>` a reader takes it for closed, and a browser for open. */
+    /** Its `/>` looks closed to a reader, but a browser takes the element as open. */
     const looksClosed = tag.selfClosing && !own && space === 'html' && !isVoid;
     /** In SVG it is closed, but where a browser reads it as HTML it is open, and what follows is its text. */
     const perhapsOpen = tag.selfClosing && !own && (rawElements.has(key) || flatElements.has(key));
@@ -611,7 +611,7 @@ class TemplateReader {
   }
 }
 
-/** Of what is printed as written: these say that its tags do not nest. */
+/** Problems that say that the tags of something printed as written do not nest. */
 const nestingCodes: ReadonlySet<ProblemCode> = new Set(['unclosed', 'unopened', 'nesting']);
 
 /** The first element inside that would end this one, where everything between the two was left open as well. */

@@ -78,7 +78,7 @@ export function typeOf(text: string, scope: TypeScope, template: Template, theme
   return inference.infer(expression, scope);
 }
 
-/** A theme's facts as a plain object: a class's own stand on its prototype, and are not copied. */
+/** A theme's facts as a plain object: the methods of a class are on its prototype, and a copy would lack them. */
 const factsOf = (theme: ThemeFacts): ThemeFacts => ({
   template: (name) => theme.template(name),
   templateNames: () => theme.templateNames(),
@@ -96,7 +96,7 @@ const maxProblems = 1000;
 
 /** Where an element stands. */
 interface Around {
-  /** Printed elements and own ones, outermost first. */
+  /** Elements around it, printed ones and the language's own, outermost first. */
   elements: readonly ElementNode[];
 }
 

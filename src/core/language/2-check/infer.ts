@@ -38,7 +38,7 @@ const ordered = new Set<Kind>(['Text', 'Number', 'Money', 'Day']);
 
 /**
  * Works out the type of every expression of a template, and reports what cannot be meant.
- * Longer than most files: one walk, a method a kind of expression.
+ * Longer than most files: one walk, with a method for each kind of expression.
  */
 export class Inference {
   readonly types = new Map<Expression, Type>();
@@ -513,7 +513,7 @@ const showing = new Set(
   'upper lower trim plain shorten replace slug json join number percent money date round sized'.split(' '),
 );
 
-/** The name and the fields of an expression that is a plain path; filters that only show it otherwise are passed over. Null for any other. */
+/** The name and the fields of an expression that is a plain path; filters that only show it differently are skipped. Null for any other. */
 export function pathOf(expression: Expression, scope: TypeScope): { root: Known; fields: string[] } | null {
   if (expression.kind === 'filter') return showing.has(expression.name) ? pathOf(expression.of, scope) : null;
   if (expression.kind === 'name') {

@@ -55,7 +55,7 @@ export function generate(template: Template, analysis: Analysis, traced = false,
   return new Generator(template, analysis, traced, probe).write();
 }
 
-/** Longer than most files: one writer, a method a kind of node, which share the code written so far. */
+/** Longer than most files: one writer with a method for each kind of node; all share the code written so far. */
 class Generator {
   readonly #output = new Output();
   readonly #expressions: ExpressionWriter;
@@ -330,7 +330,7 @@ class Generator {
     else if (element.name === 'ask') this.#draw(element, place, `pieces/ask/${fixedName(element, 'type') ?? 'text'}`);
     else if (element.name === 'shelf') this.#shelf(element, place);
     else if (element.name === 'group') this.#children(element.children, element.chains, place);
-    // <takes> and <amend> print nothing; a <fill> in its place is taken up by its draw, elsewhere it is an error and prints nothing.
+    // <takes> and <amend> print nothing; a <fill> in its place is read by its draw; anywhere else it is an error and prints nothing.
   }
 
   #gap(element: ElementNode, place: Place): void {

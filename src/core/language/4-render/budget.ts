@@ -2,7 +2,7 @@
 export class OverBudget {
   constructor(
     readonly message: string,
-    /** Whether the clock ended it: such a page may come out otherwise the next time. */
+    /** Whether the clock ended it: such a page may come out differently the next time. */
     readonly byTime = false,
   ) {}
 }

@@ -58,7 +58,7 @@ export interface Rendered {
   questions: Question[];
   /** `shop`, `look` and `visit`, as its templates saw them. */
   globals: RenderOptions['globals'];
-  /** Whether the clock ended a part of it: made again it may come out otherwise. */
+  /** Whether the clock ended a part of it: made again it may come out differently. */
   timedOut: boolean;
 }
 
@@ -184,7 +184,7 @@ export class Render implements FunctionContext {
     }
   }
 
-  /** After a piece was ended: the rest of the page gets a tenth of the budget, so that one piece does not take it along; ten times at most. */
+  /** After a piece was ended the rest of the page gets a tenth of the budget, so that one piece does not end them all; ten times at most. */
   #goOn(): void {
     if (this.#reserves-- <= 0) {
       this.steps = 0;
