@@ -15,8 +15,8 @@ export function restoreCommand(file: string, say: Say, complain: Say): Promise<n
   return said(complain, async () => {
     const release = takeFolder(dataFolder(), 'last restore');
     try {
-      const kept = restore(dataFolder(), resolve(file), new Date().toISOString());
-      say(`${dataFolder()} holds what ${file} held.${kept ? ` What stood there before is in ${kept}.` : ''}`);
+      const former = restore(dataFolder(), resolve(file), new Date().toISOString());
+      say(`${dataFolder()} holds what ${file} held.${former ? ` What stood there before is in ${former}.` : ''}`);
     } finally {
       release();
     }

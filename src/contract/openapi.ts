@@ -19,9 +19,9 @@ export function openApi(): Json {
   const schemas: Json = {};
   /** A schema as JSON Schema 2020-12; what it defines for itself goes among the document's schemas. */
   const schemaOf = (name: string, type: ZodType, io: 'input' | 'output'): Json => {
-    const made = z.toJSONSchema(type, { io, unrepresentable: 'any', target: 'draft-2020-12' }) as Json;
-    const { $schema: _, $defs = {}, ...schema } = made;
-    const recursive = JSON.stringify(made).includes('"$ref":"#"');
+    const whole = z.toJSONSchema(type, { io, unrepresentable: 'any', target: 'draft-2020-12' }) as Json;
+    const { $schema: _, $defs = {}, ...schema } = whole;
+    const recursive = JSON.stringify(whole).includes('"$ref":"#"');
     const moved = <T>(value: T): T =>
       JSON.parse(
         JSON.stringify(value)

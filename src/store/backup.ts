@@ -57,22 +57,22 @@ export function restore(folder: string, file: string, now: string): string | nul
   if (wrong) throw new DataFolderError(`${file} cannot be restored: ${wrong}. The data is as it was.`);
   const target = databaseFile(folder);
   const fresh = `${target}.new`;
-  let kept: string | null = null;
+  let before: string | null = null;
   try {
     rmSync(fresh, { force: true });
     copyFileSync(file, fresh);
     settle(fresh);
     if (existsSync(target)) {
       const name = `${target.replace(/\.sqlite$/, '')}.before-restore-${now.replace(/[^0-9]/g, '').slice(0, 14)}`;
-      kept = `${name}.sqlite`;
-      for (let at = 2; existsSync(kept); at++) kept = `${name}-${at}.sqlite`;
+      before = `${name}.sqlite`;
+      for (let at = 2; existsSync(before); at++) before = `${name}-${at}.sqlite`;
       fold(target);
-      linkSync(target, kept);
+      linkSync(target, before);
       // What could not be folded in belongs to the kept one.
-      for (const rest of ['-wal', '-shm']) if (existsSync(target + rest)) renameSync(target + rest, kept + rest);
+      for (const rest of ['-wal', '-shm']) if (existsSync(target + rest)) renameSync(target + rest, before + rest);
     }
     renameSync(fresh, target);
-    return kept;
+    return before;
   } catch (error) {
     rmSync(fresh, { force: true });
     throw new DataFolderError(`${file} could not be restored: ${(error as Error).message}. The data is as it was.`);

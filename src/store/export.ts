@@ -43,11 +43,11 @@ class Translations {
   #read(kind: TextKind, id: number, read: (field: string) => string | null): FileTexts | null {
     const texts: FileTexts = {};
     for (const [locale, fields] of Object.entries(this.#byRow.get(`${kind} ${id}`) ?? {})) {
-      const kept = Object.entries(fields).flatMap(([field, value]) => {
+      const filled = Object.entries(fields).flatMap(([field, value]) => {
         const name = read(field);
         return name === null ? [] : [[name, value] as const];
       });
-      if (kept.length) texts[locale] = Object.fromEntries(kept);
+      if (filled.length) texts[locale] = Object.fromEntries(filled);
     }
     return Object.keys(texts).length ? texts : null;
   }

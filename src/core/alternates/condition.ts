@@ -97,11 +97,11 @@ export function wrongLeaf(
   const what = one.fact === 'field' ? `The custom field “${one.name ?? ''}”` : `“${one.fact}”`;
   return {
     code: 'type',
-    says: `${what} is a ${spec.type === 'set' ? 'list' : spec.type} now: it cannot be asked whether it ${said[one.test]}`,
+    says: `${what} is a ${spec.type === 'set' ? 'list' : spec.type} now: it cannot be asked whether it ${words[one.test]}`,
   };
 }
 
-const said: Record<Test, string> = {
+const words: Record<Test, string> = {
   is: 'is one of some texts',
   begins: 'begins with a text',
   contains: 'contains a text',

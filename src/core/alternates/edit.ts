@@ -94,11 +94,11 @@ export function edited(all: Alternates, edit: AlternatesEdit): Alternates {
       return { ...all, pins };
     }
     case 'keep-pin': {
-      let kept = false;
+      let found = false;
       const pins = all.pins.filter((pin) => {
         if (!sameTarget(pin, edit) || pin.slug !== edit.slug) return true;
-        const stays = !kept && pin.alternate === edit.alternate;
-        kept ||= stays;
+        const stays = !found && pin.alternate === edit.alternate;
+        found ||= stays;
         return stays;
       });
       return { ...all, pins };

@@ -59,8 +59,8 @@ export function makeCart(world: World, { lines: rows, message, email, order }: C
 function seenOf(lines: readonly CartLineObject[]): string {
   return lines
     .map(({ number, quantity, price, changes }) => {
-      const told = (changes as RecordValue[]).filter((change) => change.blocks).length;
-      return [number, quantity, (price as Money | null)?.amount ?? '-', told ? 'x' : ''].map(String).join('.');
+      const blocking = (changes as RecordValue[]).filter((change) => change.blocks).length;
+      return [number, quantity, (price as Money | null)?.amount ?? '-', blocking ? 'x' : ''].map(String).join('.');
     })
     .join('_');
 }

@@ -377,9 +377,9 @@ export function objectTypes(
   definitions: ((subject: FieldSubject) => readonly FieldDefinition[]) | null,
   look: Record<string, unknown>,
 ): ObjectTypes {
-  const made = new Map<string, ReadonlyMap<string, Type>>();
+  const byObject = new Map<string, ReadonlyMap<string, Type>>();
   for (const [object, fields] of Object.entries(objectSchema)) {
-    made.set(
+    byObject.set(
       object,
       new Map(
         Object.entries(fields).map(([name, { type, sure, options }]) => {
@@ -393,7 +393,7 @@ export function objectTypes(
   for (const subject of ['product', 'category'] as const) {
     const custom = definitions?.(subject) ?? [];
     const name = subject === 'product' ? 'ProductFields' : 'CategoryFields';
-    made.set(name, new Map(custom.map(({ key, type }) => [key, readType(fieldTypes[type])])));
+    byObject.set(name, new Map(custom.map(({ key, type }) => [key, readType(fieldTypes[type])])));
   }
   const settings = recordOf(
     Object.fromEntries(Object.entries(look).map(([name, value]) => [name, settingType(value)])),
@@ -405,9 +405,9 @@ export function objectTypes(
     ]),
   );
   return {
-    fields: (object) => made.get(object) ?? null,
+    fields: (object) => byObject.get(object) ?? null,
     implied: (object, field) => objectSchema[object]?.[field]?.implies ?? [],
-    objects: [...made.keys()],
+    objects: [...byObject.keys()],
     page: (kind) => pages.get(kind) ?? null,
     globals: new Map([
       ['shop', readType('Shop', 'no')],

@@ -93,9 +93,9 @@ function editing(theme: Theme, target: Target, action: Exclude<Action, { kind: '
       changes: [{ path: target.file, way: 'edit', text, caret: element.from }],
       says: 'This is the shop’s own: change it in the source.',
     };
-  const made = edited(text, element, action);
+  const change = edited(text, element, action);
   return {
-    changes: [{ path: target.file, way: 'edit', ...made }],
+    changes: [{ path: target.file, way: 'edit', ...change }],
     says: `Written into the shop’s own ${target.file}.`,
   };
 }
@@ -123,15 +123,15 @@ function edited(
     case 'before':
     case 'after': {
       if (!line) {
-        const made = put(action.kind === 'before' ? element.from : element.to, action.text);
-        return { text: made.text, caret: made.at + caretIn(action.text) };
+        const change = put(action.kind === 'before' ? element.from : element.to, action.text);
+        return { text: change.text, caret: change.at + caretIn(action.text) };
       }
       const given = `${indented(action.text, line.indent)}\n`;
-      const made = put(
+      const change = put(
         action.kind === 'before' ? line.from : line.to,
         line.last && action.kind === 'after' ? `\n${given}` : given,
       );
-      return { text: made.text, caret: made.at + caretIn(given) };
+      return { text: change.text, caret: change.at + caretIn(given) };
     }
     case 'prepend':
     case 'append': {
@@ -140,16 +140,16 @@ function edited(
       const broken = /^[^\S\n]*\n/.test(inside);
       const indent = `${line?.indent ?? ''}  `;
       if (!broken) {
-        const made = put(action.kind === 'prepend' ? element.openTo : element.closeFrom, action.text);
-        return { text: made.text, caret: made.at + caretIn(action.text) };
+        const change = put(action.kind === 'prepend' ? element.openTo : element.closeFrom, action.text);
+        return { text: change.text, caret: change.at + caretIn(action.text) };
       }
       const given = `${indented(action.text, indent)}\n`;
       const at =
         action.kind === 'prepend'
           ? element.openTo + (/^[^\S\n]*\n/.exec(inside) as RegExpExecArray)[0].length
           : text.lastIndexOf('\n', element.closeFrom - 1) + 1;
-      const made = put(at, given);
-      return { text: made.text, caret: made.at + caretIn(given) };
+      const change = put(at, given);
+      return { text: change.text, caret: change.at + caretIn(given) };
     }
   }
 }
@@ -211,12 +211,12 @@ function amending(
         ? `  <remove ${name.attribute}>\n`
         : `  <${action.kind} ${name.attribute}>\n${indented(action.text, '    ')}\n  </${action.kind}>\n`;
     const file = into ?? target.file;
-    const made = withOperation(theme, file, operation);
-    if (made) {
+    const operated = withOperation(theme, file, operation);
+    if (operated) {
       const says = into
         ? `Written into ${into} by ${name.shown}: ${words[action.kind]} it. Who does not get this alternate keeps what was.`
         : `Written as an amendment by ${name.shown}: ${words[action.kind]} it. Updates of the file below go on flowing in.`;
-      return { changes: [{ path: file, way: name.way, ...made }], says };
+      return { changes: [{ path: file, way: name.way, ...operated }], says };
     }
   }
   return overriding(theme, target.file, { target, action });
@@ -283,11 +283,11 @@ function overriding(
     throw new NoChange(
       `${file} is put together from several layers, and this element can be named neither by a mark nor by its place: give it a do:mark where it is written.`,
     );
-  const made = edit
+  const text = edit
     ? edited(served.text, elementIn(parseTemplate(file, served.text), edit.target.from), edit.action)
     : { text: served.text, caret: 0 };
   return {
-    changes: [{ path: file, way: 'copy', ...made }],
+    changes: [{ path: file, way: 'copy', ...text }],
     says: `Written as the shop’s own copy of ${file}: updates of the file below no longer flow in.`,
   };
 }
@@ -315,11 +315,11 @@ function moving(
     if (moved && target?.way === 'mark') {
       const at = target.attribute.replace('mark=', `${where}=`);
       const file = alternate ?? from.file;
-      const made = withOperation(theme, file, `  <move ${moved.attribute} ${at}>\n`);
+      const operated = withOperation(theme, file, `  <move ${moved.attribute} ${at}>\n`);
       const written = alternate ? `Written into ${alternate}` : 'Written as an amendment';
-      if (made)
+      if (operated)
         return {
-          changes: [{ path: file, way: moved.way, ...made }],
+          changes: [{ path: file, way: moved.way, ...operated }],
           says: `${written}: ${moved.shown} moves ${where} ${target.shown}.`,
         };
     }

@@ -1,7 +1,7 @@
 import { parseTemplate, type TemplateNode, rawElements, Source } from '@/core/language';
 
 /** Elements whose white space is seen as it is written. */
-const kept = new Set(['pre', 'textarea']);
+const keepsSpace = new Set(['pre', 'textarea']);
 
 /**
  * A template with its lines indented by how deep they stand, two spaces a level. Nothing but white space at the beginning and
@@ -27,7 +27,7 @@ export function formatTemplate(text: string): string | null {
       for (let line = first + 1; line <= opened; line++) depths[line] = (depths[line] ?? 0) + 2;
       const inside = opened + 1;
       const closed = lineOf(node.closeFrom);
-      if (kept.has(node.name) || rawElements.has(node.name) || node.directives.asWritten) {
+      if (keepsSpace.has(node.name) || rawElements.has(node.name) || node.directives.asWritten) {
         freeze(inside, closed);
         continue;
       }

@@ -11,11 +11,11 @@ export function handDown(
   target: Target,
   { name, from, way }: { name: string; from: string; way: Target[] },
 ): Change {
-  const made = new Map<string, FileChange>();
+  const byFile = new Map<string, FileChange>();
   let now = theme;
   const put = (changes: FileChange[]) => {
     for (const one of changes) {
-      made.set(one.path, one);
+      byFile.set(one.path, one);
       now = withText(now, one.path, one.text);
     }
   };
@@ -53,7 +53,7 @@ export function handDown(
       },
     ]);
   }
-  const list = [...made.values()].reverse();
+  const list = [...byFile.values()].reverse();
   const copied = list.filter((one) => one.way === 'copy').map((one) => one.path);
   return {
     changes: list,

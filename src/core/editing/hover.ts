@@ -53,8 +53,8 @@ export function hoverAt(theme: Theme, file: string, layer: string, text: string,
         const filter = filterTable.get(inner.name);
         if (filter) take(inner.nameAt.from, inner.nameAt.to, filter.signature, filter.says);
       } else if (inner.kind === 'call') {
-        const made = functionTable.get(inner.name);
-        if (made) take(inner.from, inner.from + inner.name.length, made.signature, made.says);
+        const called = functionTable.get(inner.name);
+        if (called) take(inner.from, inner.from + inner.name.length, called.signature, called.says);
       }
     });
   const walk = (nodes: readonly TemplateNode[]): void => {

@@ -150,9 +150,9 @@ export function lineAt(text: string, from: number): { line: number; text: string
 /** The template that a mark named in an amendment belongs to: the amended one's, where it is not its own. */
 function ownerOf(theme: Theme, own: string, mark: string): string {
   const chain = theme.parts(own).map(({ path }) => path.replace(/\.html$/, ''));
-  const made = `do:mark="${mark}"`;
+  const attributeText = `do:mark="${mark}"`;
   const owner = [...new Set([own, ...chain.reverse()])].find((name) =>
-    theme.everywhere(`${name}.html`).some(({ text }) => text?.includes(made)),
+    theme.everywhere(`${name}.html`).some(({ text }) => text?.includes(attributeText)),
   );
   return owner ?? own;
 }
@@ -195,8 +195,8 @@ export function definitionOf(theme: Theme, thing: Thing): { file: string; layer:
     case 'input':
     case 'mark':
     case 'gap': {
-      const made = usesOf(theme, thing).filter(({ defines }) => defines);
-      const last = made[made.length - 1];
+      const definitions = usesOf(theme, thing).filter(({ defines }) => defines);
+      const last = definitions[definitions.length - 1];
       return last ? { file: last.file, layer: last.layer, from: last.from } : null;
     }
     default:

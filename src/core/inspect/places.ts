@@ -75,8 +75,8 @@ export function placeTable(
     return number;
   };
   const templates = trace.templates.map(({ name, sites }) => {
-    let made: Understood | null | undefined;
-    const types = () => (made === undefined ? (made = understood(name)) : made);
+    let meaning: Understood | null | undefined;
+    const types = () => (meaning === undefined ? (meaning = understood(name)) : meaning);
     return { name, places: sites.map((site) => placeOf(site, sourceOf(site.source), types)) };
   });
   const rendered: number[] = [];

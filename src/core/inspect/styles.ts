@@ -260,8 +260,8 @@ export function withRule(
     const before = text.slice(0, same.end).trimEnd();
     const ended = /[{;]$/.test(before) ? '' : ';';
     const indent = '  '.repeat(conditions.length + 1);
-    const made = `${before}${ended}\n${indent}${property}: ${value};\n${'  '.repeat(conditions.length)}${text.slice(same.end)}`;
-    return { path, text: made, caret: same.from };
+    const whole = `${before}${ended}\n${indent}${property}: ${value};\n${'  '.repeat(conditions.length)}${text.slice(same.end)}`;
+    return { path, text: whole, caret: same.from };
   }
   const opening = conditions.map((one, depth) => `${'  '.repeat(depth)}@${one.name} ${one.text} {\n`).join('');
   const inner = '  '.repeat(conditions.length);

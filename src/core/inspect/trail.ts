@@ -36,13 +36,13 @@ export function trailOf(table: PlaceTable, frame: number): Step[] {
   for (let at = frame; at >= 0 && !seen.has(at); at = table.parents[at] ?? -1) {
     seen.add(at);
     const parent = table.parents[at] ?? -1;
-    const made = table.madeAt[at] ?? -1;
-    const by = parent < 0 ? null : placeAt(table, parent, made);
+    const site = table.madeAt[at] ?? -1;
+    const by = parent < 0 ? null : placeAt(table, parent, site);
     const index = table.indexes[at] ?? -1;
     const template = table.templates[table.templateOf[at] as number];
     const kind = index >= 0 ? 'item' : by?.kind === 'fill' ? 'fill' : 'template';
     const source = table.sources[by?.source ?? template?.places[0]?.source ?? 0];
-    const count = kind === 'item' ? itemsOf(table, parent, made) : 0;
+    const count = kind === 'item' ? itemsOf(table, parent, site) : 0;
     steps.unshift({
       kind,
       template: template?.name ?? '',
@@ -51,7 +51,7 @@ export function trailOf(table: PlaceTable, frame: number): Step[] {
       line: by?.line ?? 1,
       text: kind === 'item' ? `${index + 1} of ${count}` : (template?.name ?? ''),
       frame: at,
-      place: made,
+      place: site,
     });
   }
   return steps;

@@ -69,10 +69,10 @@ export function findData({ world, request, look, phrase }: Shown): Found | null 
     case 'category': {
       const category = world.categoryBySlug(slug);
       const row = world.categoryRows().find((one) => one.slug === slug);
-      const made = category && row ? listing('category', row.name, { categoryId: row.id }) : null;
-      if (!made || !row || !category) return null;
+      const own = category && row ? listing('category', row.name, { categoryId: row.id }) : null;
+      if (!own || !row || !category) return null;
       for (const above of category.path) world.above.add(`/category/${String(above.slug)}`);
-      return found(row.name, { category, listing: made }, paged);
+      return found(row.name, { category, listing: own }, paged);
     }
     case 'content': {
       const content = world.content(slug);
@@ -84,15 +84,17 @@ export function findData({ world, request, look, phrase }: Shown): Found | null 
       return article && found(String(article.title), { article });
     }
     case 'articles': {
-      const made = makeArticles(world, request.query, listingSettings(look, 'articles'));
-      return made && found(phraseOf(phrase, 'articles.title'), { listing: made }, paged);
+      const all = makeArticles(world, request.query, listingSettings(look, 'articles'));
+      return all && found(phraseOf(phrase, 'articles.title'), { listing: all }, paged);
     }
     case 'cart':
       return found(phraseOf(phrase, 'cart.title'), { cart: makeCart(world, request.cart ?? { lines: [] }) }, null);
     case 'listing': {
-      const made = listingOf(world, slug, phrase, listing);
-      const searched = slug === 'search' || (made !== null && isChosen(readChosen(world, request.query)));
-      return made && found(String(made.title), { listing: made }, searched ? (slug === 'search' ? null : path) : paged);
+      const listed = listingOf(world, slug, phrase, listing);
+      const searched = slug === 'search' || (listed !== null && isChosen(readChosen(world, request.query)));
+      return (
+        listed && found(String(listed.title), { listing: listed }, searched ? (slug === 'search' ? null : path) : paged)
+      );
     }
   }
 }

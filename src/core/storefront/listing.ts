@@ -71,7 +71,7 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
   const ids = [...new Set(rows.map(({ productId }) => productId))];
   const products = world.productsById(ids);
   const view = viewOf(query, look.view);
-  const made = record({
+  const result = record({
     kind,
     title: request.title,
     url: world.address(request.path),
@@ -96,9 +96,9 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
     query: kind === 'search' ? (query.q ?? '') : null,
   } satisfies Record<string, Value>);
   const [, named = ''] = request.path.slice(1).split(/\/(.*)/);
-  seenByRules(made, { kind, slug: named, query: query.q ?? '', view });
+  seenByRules(result, { kind, slug: named, query: query.q ?? '', view });
   // Worked out only for a template that asks.
-  lazily(made, 'tiles', () => {
+  lazily(result, 'tiles', () => {
     const byId = new Map(ids.map((id, at) => [id, products[at]] as const));
     return rows.flatMap(({ productId, value }): RecordValue[] => {
       const product = byId.get(productId);
@@ -106,7 +106,7 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
       return [split && value !== null ? valueTile(product, split.option, value) : plainTile(product)];
     });
   });
-  lazily(made, 'filters', () => {
+  lazily(result, 'filters', () => {
     if (!count && !filtered) return [];
     const own: ReadonlySet<string> = new Set(kind === 'brand' ? ['brand'] : []);
     // Counted in the tiles that there would be once something is chosen.
@@ -115,7 +115,7 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
     const all = other === index ? count : other.count({ filter, found }, chosen);
     return makeFilters(world, other.counts({ filter, found }, chosen), all, query, own, address);
   });
-  return made;
+  return result;
 }
 
 /** How rules see a listing: `slug` of a tag's or brand's is `tag/<slug>`, `brand/<slug>`; of a category's `category/<slug>`. */
@@ -140,9 +140,9 @@ function seenByRules(
 /** Addresses of a listing: its path with its query, changed. */
 export function addresses(path: string, query: Record<string, string>) {
   return (change: Record<string, string | null>): string => {
-    const kept = Object.entries({ ...query, ...change }).filter(([, value]) => value !== null && value !== '');
+    const present = Object.entries({ ...query, ...change }).filter(([, value]) => value !== null && value !== '');
     // A comma may stand in a query as it is (RFC 3986, 3.4), and reads better so.
-    const text = new URLSearchParams(kept as [string, string][]).toString().replaceAll('%2C', ',');
+    const text = new URLSearchParams(present as [string, string][]).toString().replaceAll('%2C', ',');
     return path + (text ? `?${text}` : '');
   };
 }

@@ -140,9 +140,9 @@ export class Setting {
 function probed(theme: Theme, probe: PageRequest['probe']): TemplateLookup {
   const template = probe && theme.template(probe.name);
   if (!probe || !template) return theme;
-  const made = compileTemplate(template, true, probe.at);
+  const compiled = compileTemplate(template, true, probe.at);
   return {
-    compiled: (name, traced) => (name === probe.name ? made : theme.compiled(name, traced)),
+    compiled: (name, traced) => (name === probe.name ? compiled : theme.compiled(name, traced)),
     names: () => theme.names(),
   };
 }

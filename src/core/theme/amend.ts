@@ -121,8 +121,8 @@ class Amending {
   /** Reports an entity that only what an amendment removed had ended. */
   #settle(node: TemplateNode, at: number): void {
     const { source } = node;
-    const told = this.#problems.some((one) => one.code === 'tag' && one.from === at && one.layer === source.layer);
-    if (told) return;
+    const known = this.#problems.some((one) => one.code === 'tag' && one.from === at && one.layer === source.layer);
+    if (known) return;
     const text = 'After the amendments an “&” may begin an entity with what comes next here: write &amp; for the sign';
     this.#report('tag', { from: at, to: at + 1 }, { text }, node).fix = rewrite(
       'Write &amp;',
@@ -382,8 +382,8 @@ class Amending {
     const at =
       operation.attributes.find((one) => one.value && literalAttribute(operation, one.name) === mark) ?? operation;
     const text = `There is no mark “${mark}” in the file below${near ? `; did you mean “${near.name}”?` : ''}`;
-    const made = this.#report('mark', at, { text }, operation);
-    if (near?.certain && 'value' in at && at.value) made.fix = rewrite(`Write “${near.name}”`, at.value, near.name);
+    const reported = this.#report('mark', at, { text }, operation);
+    if (near?.certain && 'value' in at && at.value) reported.fix = rewrite(`Write “${near.name}”`, at.value, near.name);
   }
 
   #freshChains(): (chain: number) => number {
@@ -470,9 +470,9 @@ class Amending {
 
   #report(code: ProblemCode, at: { from: number; to: number }, about: About, node?: TemplateNode): Problem {
     const source = (node ?? (at as TemplateNode)).source;
-    const made = problem(code, source, at, about);
-    this.#problems.push(made);
-    return made;
+    const reported = problem(code, source, at, about);
+    this.#problems.push(reported);
+    return reported;
   }
 }
 

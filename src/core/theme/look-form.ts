@@ -61,8 +61,8 @@ const entries = (text: string | null): z.output<typeof declared>[] => {
   const { settings } = read(text);
   return Array.isArray(settings)
     ? settings.flatMap((one: unknown) => {
-        const made = declared.safeParse(one);
-        return made.success ? [made.data] : [];
+        const parsed = declared.safeParse(one);
+        return parsed.success ? [parsed.data] : [];
       })
     : [];
 };

@@ -143,9 +143,9 @@ export function checkShelves(
   const source = new Source('shelves.json', text, layer);
   const problems: Problem[] = [];
   const report = (from: number, to: number, message: string, fix?: Fix) => {
-    const made = problem('shelf', source, { from, to }, { text: message });
-    if (fix) made.fix = fix;
-    problems.push(made);
+    const reported = problem('shelf', source, { from, to }, { text: message });
+    if (fix) reported.fix = fix;
+    problems.push(reported);
   };
   const shelves = readShelves(text);
   for (const { text: message, offset } of shelves.wrong) report(offset, offset + 1, message);

@@ -145,8 +145,10 @@ export class Theme implements TemplateLookup, ThemeFacts {
   }
 
   compiled(name: string, traced = false): Compiled | null {
-    const made = this.#made(name);
-    return made && cached(traced ? compiledTraced : compiled, made.key, () => compileTemplate(made.template, traced));
+    const parts = this.#made(name);
+    return (
+      parts && cached(traced ? compiledTraced : compiled, parts.key, () => compileTemplate(parts.template, traced))
+    );
   }
 
   /**
@@ -179,12 +181,12 @@ export class Theme implements TemplateLookup, ThemeFacts {
   }
 
   #made(name: string): { template: Template; key: string } | null {
-    let made = this.#templates.get(name);
-    if (made === undefined) {
+    let tree = this.#templates.get(name);
+    if (tree === undefined) {
       const parts = this.parts(name);
       const key = parts.map(keyOf).join('\n');
       const [first, ...rest] = parts;
-      made = first
+      tree = first
         ? {
             key,
             template: rest.length
@@ -192,9 +194,9 @@ export class Theme implements TemplateLookup, ThemeFacts {
               : parsedFile(first),
           }
         : null;
-      this.#templates.set(name, made);
+      this.#templates.set(name, tree);
     }
-    return made;
+    return tree;
   }
 
   /** The settings of the look, those of upper layers over the lower ones'. */

@@ -43,9 +43,9 @@ export function renamedPhrases(source: Source): Problem[] {
       const now = phraseNow(written);
       if (now !== written) {
         const inside = { from: name.offset + 1, to: name.offset + name.length - 1 };
-        const made = problem('renamed', source, inside, { name: written, now });
-        made.fix = rewrite(`Write “${now}”`, inside, now);
-        found.push(made);
+        const reported = problem('renamed', source, inside, { name: written, now });
+        reported.fix = rewrite(`Write “${now}”`, inside, now);
+        found.push(reported);
       }
       walk(value);
     }

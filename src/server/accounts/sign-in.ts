@@ -36,8 +36,8 @@ export class SignIn {
       this.#tries.push(now);
       return 'wrong';
     }
-    const said = JSON.stringify({ name: name.trim().slice(0, 60), until: now + sessionSeconds * 1000 });
-    const body = Buffer.from(said).toString('base64url');
+    const content = JSON.stringify({ name: name.trim().slice(0, 60), until: now + sessionSeconds * 1000 });
+    const body = Buffer.from(content).toString('base64url');
     return { cookie: this.#cookie(`${body}.${this.#sign(body)}`, sessionSeconds) };
   }
 

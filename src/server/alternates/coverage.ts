@@ -64,20 +64,24 @@ export class Covers {
     const searches = target.kind === 'listing' ? searchesIn(alternates, target) : [];
     const withCategories = target.kind === 'listing' && target.piece !== undefined;
     const key = JSON.stringify([target.kind, withCategories, searches]);
-    let kept = this.#tables.get(key);
-    if (kept && kept.revision !== revision && !(kept.revision >= whole && this.#patch(kept, target, revision))) {
-      kept = undefined;
+    let cached = this.#tables.get(key);
+    if (
+      cached &&
+      cached.revision !== revision &&
+      !(cached.revision >= whole && this.#patch(cached, target, revision))
+    ) {
+      cached = undefined;
     }
-    if (!kept) {
-      kept = {
+    if (!cached) {
+      cached = {
         table: factTable(sql, target.kind, { searches, withCategories }),
         revision,
         groups: new Map(),
         names: null,
       };
-      this.#tables.set(key, kept);
+      this.#tables.set(key, cached);
     }
-    return kept;
+    return cached;
   }
 
   /** Reads the products that changed, one by one; false when all have to be read again. */
@@ -116,15 +120,15 @@ export class Covers {
 
   /** Who gets what of a target, from what is cached or computed now; yields how many of its rules are done. */
   *coverage(state: StateRow, target: Target, on: string | null): Generator<{ done: number; of: number }, Coverage> {
-    const made = this.shop.theme(state);
-    const ask = this.askOf(made, target, on);
+    const themeNow = this.shop.theme(state);
+    const ask = this.askOf(themeNow, target, on);
     // The same assignments, whatever else was saved.
     const mentioned = [...ask.alternates.pins, ...ask.alternates.rules].map((one) => templateOf(one, one.alternate));
     const present = [...new Set(mentioned)].filter(ask.exists).join(' ');
-    const { hash = '' } = made.theme.file('alternates.json') ?? {};
+    const { hash = '' } = themeNow.theme.file('alternates.json') ?? {};
     const key = `${hash} ${present} ${ask.today} ${target.kind} ${targetKey(target)}`;
-    const kept = this.#covers.get(key);
-    if (kept && kept.ask.table === ask.table) return kept;
+    const cached = this.#covers.get(key);
+    if (cached && cached.ask.table === ask.table) return cached;
     const coverage = new Coverage(ask);
     const of = assignedTo(ask.alternates, target).rules.length;
     for (const done of coverage.work()) yield { done, of };
@@ -149,8 +153,8 @@ export class Covers {
   }
 
   #names(target: Target, alternates: Alternates) {
-    const kept = this.#table(target, alternates);
-    return (kept.names ??= namesAt(this.shop.sql, target.kind, kept.table.slugs));
+    const columns = this.#table(target, alternates);
+    return (columns.names ??= namesAt(this.shop.sql, target.kind, columns.table.slugs));
   }
 
   /** The map of a target, reported as it becomes known, with what is wrong in all targets and what will switch. */
@@ -169,9 +173,9 @@ export class Covers {
     };
     const steps = this.coverage(state, target, on);
     let step = steps.next();
-    for (let said = now(); !step.done; step = steps.next()) {
-      if (now() - said < often) continue;
-      said = now();
+    for (let reportedAt = now(); !step.done; step = steps.next()) {
+      if (now() - reportedAt < often) continue;
+      reportedAt = now();
       yield { ...line, progress: step.value };
     }
     const coverage = step.value;
@@ -193,18 +197,18 @@ export class Covers {
 
   /** What is wrong with the assignments of a state, in all targets. */
   problems(state: StateRow, on: string | null): ReturnType<typeof problemsOf> {
-    const made = this.shop.theme(state);
-    const coverages = targetsIn(made.alternates).map((target) => this.#now(state, target, on));
+    const themeNow = this.shop.theme(state);
+    const coverages = targetsIn(themeNow.alternates).map((target) => this.#now(state, target, on));
     const words = wordingOf(this.shop);
-    return problemsOf(made, coverages, {
+    return problemsOf(themeNow, coverages, {
       words,
       definitions: words.definitions,
       has: words.has,
-      exists: (template) => made.theme.file(`${template}.html`) !== null,
+      exists: (template) => themeNow.theme.file(`${template}.html`) !== null,
       nameOf: (target, slug) => {
         const coverage = coverages.find((one) => sameTarget(one.ask.target, target));
         const [place] = coverage?.ask.table.placesOf(slug) ?? [];
-        return place === undefined ? slug : (this.#names(target, made.alternates).names[place] ?? slug);
+        return place === undefined ? slug : (this.#names(target, themeNow.alternates).names[place] ?? slug);
       },
     });
   }
@@ -283,18 +287,18 @@ export class Covers {
     state: StateRow,
     ask: { target: TargetItem; on: string | null; when: Condition; id: string | null },
   ): MatchAnswer {
-    const made = this.shop.theme(state);
+    const themeNow = this.shop.theme(state);
     const { target, when, on, id } = ask;
     // A search is a subject as soon as a rule asks for it.
     const rule = { id: id ?? '', ...target, alternate: 'default', when, from: null, to: null, note: '' };
-    const alternates = { ...made.alternates, rules: [...made.alternates.rules, rule] };
-    const asked = this.askOf(made, target, on, target.kind === 'listing' ? alternates : made.alternates);
+    const alternates = { ...themeNow.alternates, rules: [...themeNow.alternates.rules, rule] };
+    const asked = this.askOf(themeNow, target, on, target.kind === 'listing' ? alternates : themeNow.alternates);
     const wrong = wrongRule(rule, asked.definitions)?.says ?? null;
     if (wrong !== null) return { count: 0, of: asked.table.size, taken: 0, wrong, rows: [] };
     const coverage =
-      target.kind === 'listing' ? cover({ ...asked, alternates: made.alternates }) : this.#now(state, target, on);
+      target.kind === 'listing' ? cover({ ...asked, alternates: themeNow.alternates }) : this.#now(state, target, on);
     const found = new Matcher(asked.table, asked.today).match(when).members();
-    const { rules } = assignedTo(made.alternates, target);
+    const { rules } = assignedTo(themeNow.alternates, target);
     const at = rules.findIndex((one) => one.id === id);
     const before = new Set((at < 0 ? rules : rules.slice(0, at)).map((one) => one.id));
     let taken = 0;
@@ -308,9 +312,9 @@ export class Covers {
 
   /** Who falls back, and to what, when an alternate is retired. */
   fall(state: StateRow, { target, name }: { target: TargetItem; name: string }): FallAnswer {
-    const made = this.shop.theme(state);
+    const themeNow = this.shop.theme(state);
     const now = this.#now(state, target, null);
-    const then = cover({ ...now.ask, alternates: retired(made.alternates, target, name) });
+    const then = cover({ ...now.ask, alternates: retired(themeNow.alternates, target, name) });
     const template = templateOf(target, name);
     const to = new Map<string, number>();
     const rows: WhoItem[] = [];

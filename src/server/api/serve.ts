@@ -44,14 +44,14 @@ export function serve<const One extends Endpoint>(endpoint: One, work: Work<One>
   const handle = (request: Request, named: Record<string, string>): Promise<Response> =>
     refusing(async () => {
       const given = await readGiven(endpoint, request, named);
-      const made = await work(given as Given<One>);
-      if (made instanceof ReadableStream) {
-        const lines = checksAnswers ? made.pipeThrough(checkedLines(endpoint)) : made;
+      const answer = await work(given as Given<One>);
+      if (answer instanceof ReadableStream) {
+        const lines = checksAnswers ? answer.pipeThrough(checkedLines(endpoint)) : answer;
         return new Response(lines, { headers: { ...noStore, 'Content-Type': 'application/x-ndjson' } });
       }
       if (endpoint.sends === 'json' && checksAnswers)
-        checkAnswer(endpoint, made instanceof Response ? await made.clone().json() : made);
-      return made instanceof Response ? made : Response.json(made, { headers: noStore });
+        checkAnswer(endpoint, answer instanceof Response ? await answer.clone().json() : answer);
+      return answer instanceof Response ? answer : Response.json(answer, { headers: noStore });
     });
   return { endpoint, handle };
 }

@@ -83,8 +83,8 @@ export function viewPage(
   const { theme } = shop.themeWith(draft, unsaved);
   const worked = new Set([...unsaved.map(({ path }) => path), ...(asked.open ? [asked.open] : [])]);
   const page = view?.kind === 'fragment' ? null : pageOf(shop, draft, ask);
-  const made = page ?? fragmentOf(shop, draft, ask);
-  if (!made?.trace) refuse(404, 'view', 'This part of the page is not there any more: load the page again.');
+  const rendered = page ?? fragmentOf(shop, draft, ask);
+  if (!rendered?.trace) refuse(404, 'view', 'This part of the page is not there any more: load the page again.');
   // What is worked on and takes no part in this page leaves it as it is: a default where an alternate serves.
   const names = page ? [page.choice.template, ...page.drawn.map(({ name }) => name)] : null;
   const parts = names && new Set(names.flatMap((name) => theme.parts(name).map(({ path }) => path)));
@@ -94,7 +94,7 @@ export function viewPage(
     )[0] ?? null;
   const { locale } = readLocale(ask.path, shop.catalogue().shop().locales);
   const format = formatFor(locale);
-  const shown = shownHash(made.html);
+  const shown = shownHash(rendered.html);
   const understood = (name: string) => {
     const template = theme.template(name);
     return template && understand(template, theme);
@@ -102,11 +102,11 @@ export function viewPage(
   return {
     page: page && reportPage(shop, draft, ask, page),
     // Where nothing is shown yet there is no good page to keep.
-    html: (broken && asked.shown !== null) || shown === asked.shown || !page ? null : made.html,
+    html: (broken && asked.shown !== null) || shown === asked.shown || !page ? null : rendered.html,
     shown,
     broken,
     shopLayer: theme.layers[theme.layers.length - 1]?.name ?? '',
-    table: placeTable(made.trace, made.html, understood, (value) => inProse(value, format)),
+    table: placeTable(rendered.trace, rendered.html, understood, (value) => inProse(value, format)),
   };
 }
 
@@ -126,8 +126,8 @@ export function reachAt(
   const given =
     view?.kind === 'fragment' ? view.ask : { ...view?.ask, ...readAsk(asked.address, asked.try), origin: asked.origin };
   const ask: PageAsk = { ...given, traced: true, unsaved, probe: { name, at } };
-  const made = view?.kind === 'fragment' ? fragmentOf(shop, draft, ask) : pageOf(shop, draft, ask);
-  if (!made?.trace) refuse(404, 'view', 'This part of the page is not there any more: load the page again.');
+  const rendered = view?.kind === 'fragment' ? fragmentOf(shop, draft, ask) : pageOf(shop, draft, ask);
+  if (!rendered?.trace) refuse(404, 'view', 'This part of the page is not there any more: load the page again.');
   const { locale } = readLocale(ask.path, shop.catalogue().shop().locales);
   const source = shop.catalogue();
   const units = (['product', 'category'] as const).flatMap((subject) =>
@@ -137,9 +137,9 @@ export function reachAt(
     theme,
     template,
     at,
-    trace: made.trace,
+    trace: rendered.trace,
     frame: asked.frame,
-    globals: made.globals,
+    globals: rendered.globals,
     format: formatFor(locale),
     open: new Set(asked.open),
     search: asked.search,

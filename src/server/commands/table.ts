@@ -39,8 +39,8 @@ export const commands = {
   in: command(inGiven, async (shop, { source, draft, kind }) => {
     const theme = await themeAt(source);
     if (draft === null) {
-      const made = addVersion(shop, theme, kind);
-      return [`${made.name} ${made.version} (${made.kind}) is here. See on the Theme screen what it would change.`];
+      const added = addVersion(shop, theme, kind);
+      return [`${added.name} ${added.version} (${added.kind}) is here. See on the Theme screen what it would change.`];
     }
     const { changed } = putTheme(shop, draftOf(shop, draft), theme.files, 'command line');
     return [

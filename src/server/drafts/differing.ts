@@ -22,7 +22,7 @@ export function* differingPages(shop: Shop, a: Side, b: Side, now: () => number)
   const prefixes = { before: prefixOf(a.state), after: prefixOf(b.state) };
   const pages: DifferingPage[] = [];
   let looked = 0;
-  let said = now();
+  let reportedAt = now();
   const make = ({ state, made }: Side, path: string) =>
     pageOf(shop, state, { path, query: {}, ...(made ? { made } : {}) });
   for (const subject of subjects) {
@@ -33,8 +33,8 @@ export function* differingPages(shop: Shop, a: Side, b: Side, now: () => number)
     if (before.timedOut || after.timedOut) continue;
     const lines = differingLines({ before: before.html, after: after.html }, prefixes);
     if (lines && pages.length < maxNamed) pages.push({ path, name: subject.name, kind: subject.kind, lines });
-    if (now() - said < often) continue;
-    said = now();
+    if (now() - reportedAt < often) continue;
+    reportedAt = now();
     yield { pages, looked, of: subjects.length, done: false };
   }
   yield { pages, looked, of: subjects.length, done: true };

@@ -28,8 +28,8 @@ export function takeTheme(shop: Shop, draft: StateRow, layer: string | null): { 
 function withKind(text: string | null, { name, version, kind }: LayerRow): Buffer {
   const plain = { name, version: version || '1.0', kind };
   if (text === null) return Buffer.from(`${JSON.stringify(plain, null, 2)}\n`);
-  const said = (parse(text) as { kind?: unknown } | undefined)?.kind;
-  if (said === kind) return Buffer.from(text);
+  const kindSaid = (parse(text) as { kind?: unknown } | undefined)?.kind;
+  if (kindSaid === kind) return Buffer.from(text);
   const formattingOptions = { insertSpaces: true, tabSize: 2 };
   return Buffer.from(applyEdits(text, modify(text, ['kind'], kind, { formattingOptions })));
 }

@@ -22,8 +22,8 @@ async function planned<Plan, Done>(
   write: (plan: Plan) => Done | null,
 ): Promise<Done> {
   for (let tries = 0; tries < maxTries; tries++) {
-    const made = await plan();
-    const done = shop.themes.transaction(() => write(made));
+    const planned = await plan();
+    const done = shop.themes.transaction(() => write(planned));
     if (done !== null) return done;
   }
   return refuse(

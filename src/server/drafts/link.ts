@@ -41,12 +41,12 @@ export class Link {
       throw new RangeError(`${this.#own} is or holds a symbolic link: delete it, then link the folder again.`);
     this.#known = join(this.#own, 'link.json');
     mkdirSync(this.#own, { recursive: true });
-    const kept = existsSync(this.#known) ? keptState.parse(JSON.parse(readFileSync(this.#known, 'utf8'))) : null;
-    if (kept && kept.draft !== slug)
+    const stored = existsSync(this.#known) ? keptState.parse(JSON.parse(readFileSync(this.#known, 'utf8'))) : null;
+    if (stored && stored.draft !== slug)
       throw new RangeError(
-        `${folder} is linked with the draft “${kept.draft}”: take another folder, or delete ${this.#own}.`,
+        `${folder} is linked with the draft “${stored.draft}”: take another folder, or delete ${this.#own}.`,
       );
-    this.#both = new Map(Object.entries(kept?.files ?? {}));
+    this.#both = new Map(Object.entries(stored?.files ?? {}));
   }
 
   /** Brings both to the same once, and says what was done. */
@@ -58,13 +58,13 @@ export class Link {
     const here = new Map([...files].map(([path, bytes]) => [path, hashOf(bytes)]));
     const own = shop.themes.hashes(shop.themes.layers(draft.id).at(-1)?.id ?? 0);
     const there = new Map([...own].map(([path, { hash }]) => [path, hash]));
-    const said: Said[] = [];
+    const messages: Said[] = [];
     for (const [path, why] of left)
       if (!this.#left.has(`${path} ${why}`)) {
         this.#left.add(`${path} ${why}`);
-        said.push(`left alone: ${join(this.folder, path)} (${why})`);
+        messages.push(`left alone: ${join(this.folder, path)} (${why})`);
       }
-    if (left.has('')) return said;
+    if (left.has('')) return messages;
     // Without its note it is another folder than the one that was in step: nothing in it was removed.
     if (!existsSync(this.#known)) this.#both = new Map();
     for (const { path, to, hash } of syncSteps(this.#both, here, there)) {
@@ -72,7 +72,7 @@ export class Link {
       if (leftAt(path) !== undefined) continue;
       const bytes = files.get(path) ?? null;
       if (to === 'conflict' && !this.#settled(path, hash)) {
-        said.push(...this.#conflict(shop, path, hash));
+        messages.push(...this.#conflict(shop, path, hash));
         continue;
       }
       if (to === 'here') this.#write(shop, path, hash);
@@ -80,7 +80,7 @@ export class Link {
         const wrong = bytes && wrongFile(path, bytes);
         const key = `${path} ${here.get(path) ?? ''}`;
         if (wrong) {
-          if (!this.#refused.has(key)) said.push(`not taken: ${wrong}`);
+          if (!this.#refused.has(key)) messages.push(`not taken: ${wrong}`);
           this.#refused.set(key, wrong);
           continue;
         }
@@ -88,7 +88,7 @@ export class Link {
         this.#conflicts.delete(path);
       }
       const gone = to === 'here' ? hash === null : bytes === null;
-      said.push(`${to === 'here' ? 'draft → folder' : 'folder → draft'}: ${path}${gone ? ' (removed)' : ''}`);
+      messages.push(`${to === 'here' ? 'draft → folder' : 'folder → draft'}: ${path}${gone ? ' (removed)' : ''}`);
       const now = to === 'here' ? hash : (here.get(path) ?? null);
       if (now === null) there.delete(path);
       else there.set(path, now);
@@ -105,7 +105,7 @@ export class Link {
     }
     this.#both = both;
     this.#keep();
-    return said;
+    return messages;
   }
 
   /** Where the draft's side of a conflict stands. */

@@ -146,8 +146,8 @@ export interface PlannedUpdate {
 }
 
 export function planDraftUpdate(shop: Shop, draft: StateRow, versionId: number): PlannedUpdate {
-  const made = planned(shop, draft, versionId);
-  const { to, layers, plan } = made;
+  const update = planned(shop, draft, versionId);
+  const { to, layers, plan } = update;
   const own = ownFiles(shop, draft.id);
   const served = new Map(
     layers.flatMap((row) => [...shop.themes.hashes(row.id)]).map(([path, { hash }]) => [path, hash]),
@@ -162,7 +162,7 @@ export function planDraftUpdate(shop: Shop, draft: StateRow, versionId: number):
     return outcome === 'needless' ? [{ path, bytes: null, expected: file.hash }] : [];
   });
   const below = layers.map(({ id }) => id);
-  return { revision: draft.revision, called: `${to.name} ${to.version}`, below, writes, plan: answerOf(made) };
+  return { revision: draft.revision, called: `${to.name} ${to.version}`, below, writes, plan: answerOf(update) };
 }
 
 /**

@@ -83,9 +83,9 @@ export class JobPool {
       late = true;
       signal.emit('abort');
     }, answerMs);
-    let said: JobAnswer;
+    let reply: JobAnswer;
     try {
-      said = (await this.#lane(lane).run(job, { signal })) as JobAnswer;
+      reply = (await this.#lane(lane).run(job, { signal })) as JobAnswer;
     } catch (error) {
       if (late) throw new JobEnded(`no answer came within ${answerMs / 1000} seconds`);
       const { code, message } = error as NodeJS.ErrnoException;
@@ -94,8 +94,8 @@ export class JobPool {
     } finally {
       clearTimeout(timer);
     }
-    if ('refused' in said) throw new Refused(said.refused.status, said.refused.body);
-    return said.answer;
+    if ('refused' in reply) throw new Refused(reply.refused.status, reply.refused.body);
+    return reply.answer;
   }
 
   async close(): Promise<void> {

@@ -11,7 +11,7 @@ const table = (head: string[], rows: string[][]): string =>
     `| ${head.map(() => '---').join(' | ')} |`,
     ...rows.map((row) => `| ${row.join(' | ')} |`),
   ].join('\n');
-const made = '<!-- Made by `npm run docs` from the code; change it there. -->';
+const notice = '<!-- Made by `npm run docs` from the code; change it there. -->';
 
 /** The pages of docs/ that list things, each made from the one place in the code where those things stand. */
 export function generatedDocs(): Record<string, string> {
@@ -42,7 +42,7 @@ function objects(): string {
         ]),
       )}`,
   );
-  return `${made}
+  return `${notice}
 # Objects
 
 What templates reach. Checker, renderer, data view and this page share one schema: \`src/core/catalogue/schema.ts\`.
@@ -77,7 +77,7 @@ function problems(): string {
         )
         .join('\n\n')}`,
   );
-  return `${made}
+  return `${notice}
 # Problems
 
 What Last reports about a theme, by code. An **error** means that something of the page will be missing or wrong, and keeps a draft
@@ -99,7 +99,7 @@ function filters(): string {
       ...(on ? [worksOn(name, signatures[name]?.on ?? [])] : []),
       cell(says),
     ]);
-  return `${made}
+  return `${notice}
 # Filters and functions
 
 A filter follows a value: \`{product.name | shorten(20)}\`. One that is given another kind than it works on gives none. Where
@@ -160,7 +160,7 @@ function catalogue(): string {
     }
   };
   walk(schema, '');
-  return `${made}
+  return `${notice}
 # The catalogue file
 
 A shop’s goods as one JSON file: what \`last catalogue --out FILE\` writes, \`--in FILE\` reads, and \`last check\` and \`last render\`

@@ -38,8 +38,8 @@ export class Pictures {
   async sized(bytes: Buffer, hash: string, size: PictureSize, webp: boolean): Promise<Buffer> {
     const { width, height, crop } = size;
     const name = `${hash}-${width ?? ''}x${height ?? ''}${crop ? `-${crop}` : ''}${webp ? '.webp' : ''}`;
-    const kept = this.#read(name);
-    if (kept) return kept;
+    const stored = this.#read(name);
+    if (stored) return stored;
     let rendering = this.#rendering.get(name);
     if (!rendering) {
       rendering = render(bytes, size, webp).finally(() => this.#rendering.delete(name));

@@ -91,9 +91,9 @@ export class Shop {
     this.facts(catalogue);
     const cached = this.#themes.get(state.id);
     if (cached?.key === this.#keyOf(state)) return cached;
-    const made = this.sql.snapshot(() => this.#readTheme(this.themes.state(state.id) ?? state));
-    this.#themes.set(state.id, made);
-    return made;
+    const fresh = this.sql.snapshot(() => this.#readTheme(this.themes.state(state.id) ?? state));
+    this.#themes.set(state.id, fresh);
+    return fresh;
   }
 
   #keyOf(state: StateRow): string {
@@ -163,9 +163,9 @@ export class Shop {
       if (path.startsWith('assets/')) this.#keepBytes(hash, bytes);
     }
     const theme = new Theme([...layers.slice(0, -1), { ...top, files: own }], locale, surroundings);
-    const made = { key, theme, ...theme.assignments };
-    this.#tried.set(key, made);
-    return made;
+    const fresh = { key, theme, ...theme.assignments };
+    this.#tried.set(key, fresh);
+    return fresh;
   }
 
   /** Keeps the assets among unsaved texts, so that a page that a thread makes with them can ask for them here. */

@@ -271,27 +271,27 @@ async function order(
   const at = new Date().toISOString();
   const email = (form.get('email') ?? '').trim().slice(0, 200);
   // What its products ask is looked up before: that may need their pages.
-  const kept = await cartOf(shop, state, { ...ask, query: {} }, token);
-  const seen = written(kept.lines);
+  const stored = await cartOf(shop, state, { ...ask, query: {} }, token);
+  const seen = written(stored.lines);
   // One step: what is ordered is what the cart holds at this moment, or nothing is.
   const outcome = shop.themes.transaction((): number | CartMessage => {
     const source = shop.catalogue(locale);
     const world = new World(source, (path) => base + path, '/cart');
     if (written(carts.lines(token)) !== seen) return 'look';
-    const cart = makeCart(world, kept);
+    const cart = makeCart(world, stored);
     if (cart.ready !== true || cart.seen !== form.get('seen')) return 'look';
     if (!address.safeParse(email).success) return 'email';
     const lines = (cart.lines as RecordValue[]).map((line, place) => {
       const variant = isRecord(line.variant) ? line.variant : null;
       return {
-        product: kept.lines[place]?.product ?? '',
-        sku: kept.lines[place]?.sku ?? '',
+        product: stored.lines[place]?.product ?? '',
+        sku: stored.lines[place]?.sku ?? '',
         name: String(isRecord(line.product) ? line.product.name : line.name),
         variant: String(variant?.name ?? ''),
         quantity: line.quantity as number,
         price: (line.price as Money).amount,
         total: (line.total as Money).amount,
-        answers: (kept.lines[place]?.answers ?? []).map(({ label, value }) => ({ label, value })),
+        answers: (stored.lines[place]?.answers ?? []).map(({ label, value }) => ({ label, value })),
       };
     });
     return carts.order(token, {

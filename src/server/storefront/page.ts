@@ -26,10 +26,10 @@ export function fragmentOf(shop: Shop, state: StateRow, ask: PageAsk): Rendered 
 export function pictureOf(shop: Shop, state: StateRow, template: string, of: string): string | null {
   if (!URL.canParse(of, 'http://shop.invalid')) return null;
   const { pathname } = new URL(of, 'http://shop.invalid');
-  const made = makePiece(requestOf(shop, state, { path: pathname, query: {} }), template);
-  if (!made) return null;
+  const piece = makePiece(requestOf(shop, state, { path: pathname, query: {} }), template);
+  if (!piece) return null;
   const head = /<head[\s>][\s\S]*?<\/head>/i.exec(pageOf(shop, state, { path: '/', query: {} }).html)?.[0] ?? '';
-  return `<!doctype html><html>${head}<body><div style="width: 320px; padding: 16px">${made.html}</div></body></html>`;
+  return `<!doctype html><html>${head}<body><div style="width: 320px; padding: 16px">${piece.html}</div></body></html>`;
 }
 
 /** What is asked of a state, with all that answers it. */

@@ -84,8 +84,8 @@ export function errorPagesOf(shop: Shop, state: StateRow): Record<string, string
       .catalogue()
       .shop()
       .locales.flatMap((locale, at) => {
-        const made = makeErrorPage(requestOf(shop, state, { path: at ? `/${locale}/` : '/', query: {} }));
-        return made && !isBlank(made.html) ? [[locale, made.html]] : [];
+        const errorPage = makeErrorPage(requestOf(shop, state, { path: at ? `/${locale}/` : '/', query: {} }));
+        return errorPage && !isBlank(errorPage.html) ? [[locale, errorPage.html]] : [];
       }),
   );
 }

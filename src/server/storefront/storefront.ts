@@ -82,12 +82,12 @@ async function serve(
   if (framed) return serveFramed(shop, state, { ...ask, cart }, headers, bare);
   const has = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
   const key = pageKey(state, catalogue, { path, search: url.search, origin, has });
-  const made = await readyPage(shop, state, { ...ask, cart }, key);
-  const fault = faulty(shop, state, plain.locale, made);
+  const ready = await readyPage(shop, state, { ...ask, cart }, key);
+  const fault = faulty(shop, state, plain.locale, ready);
   if (fault) return fault;
-  headers.set('ETag', made.etag);
-  if (matches(request.headers.get('if-none-match'), made.etag)) return new Response(null, { status: 304, headers });
-  return new Response(made.bytes, { headers });
+  headers.set('ETag', ready.etag);
+  if (matches(request.headers.get('if-none-match'), ready.etag)) return new Response(null, { status: 304, headers });
+  return new Response(ready.bytes, { headers });
 }
 
 /** A page from the cache, or rendered in a thread and cached under its key (null: it is not cached). */

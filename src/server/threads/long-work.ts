@@ -11,14 +11,14 @@ const threads = globalThis as { lastSurveys?: Worker };
 function thread(): Worker {
   if (threads.lastSurveys) return threads.lastSurveys;
   const { filename, execArgv } = threadFile('long-work-thread', 'src/server/threads/long-work-thread.ts');
-  const made = new Worker(filename, {
+  const worker = new Worker(filename, {
     execArgv,
     workerData: { folder: dataFolder() },
   });
-  made.setMaxListeners(50);
-  made.unref();
-  made.once('exit', () => delete threads.lastSurveys);
-  return (threads.lastSurveys = made);
+  worker.setMaxListeners(50);
+  worker.unref();
+  worker.once('exit', () => delete threads.lastSurveys);
+  return (threads.lastSurveys = worker);
 }
 
 /** A thread that says nothing for so long does not answer any more: it is ended, and the next work gets another. */

@@ -12,8 +12,8 @@ export default async function answer({ name, args, asJson = false }: Job): Promi
   const job = jobs.get(name);
   if (!job) throw new RangeError(`there is no job “${name}”`);
   try {
-    const made = await job.work(shop, ...(args as never[]));
-    return { answer: asJson ? new TextEncoder().encode(JSON.stringify(made)) : made };
+    const answer = await job.work(shop, ...(args as never[]));
+    return { answer: asJson ? new TextEncoder().encode(JSON.stringify(answer)) : answer };
   } catch (error) {
     if ((error as Error).name !== 'Refused') throw error;
     const { status, body } = error as { status: number; body: never };

@@ -18,14 +18,14 @@ export function Explain({
   on: string | null;
   fresh: string;
 }) {
-  const told = useQuery({
+  const explained = useQuery({
     queryKey: ['explain', draft, address, on, fresh],
     queryFn: () => call(alternateEndpoints.explain, { draft, address, on: on ?? undefined }),
     placeholderData: (before) => before,
   });
-  if (told.isError) return <Alert type="error" showIcon title={messageOf(told.error)} />;
-  if (!told.data) return <Skeleton active title={false} />;
-  const { subject, explanations } = told.data;
+  if (explained.isError) return <Alert type="error" showIcon title={messageOf(explained.error)} />;
+  if (!explained.data) return <Skeleton active title={false} />;
+  const { subject, explanations } = explained.data;
   const query = new URLSearchParams({ draft, page: address, ...(on === null ? {} : { on }) });
   return (
     <div className="explain">

@@ -54,7 +54,7 @@ function changedAbove({ file, layer, amends, whole }: TemplateItem): string | nu
 export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Props) {
   const [form] = Form.useForm<Fields>();
   const queries = useQueryClient();
-  const made = useRef<string | null>(null);
+  const newName = useRef<string | null>(null);
   const overview = useAlternates(draft, open);
   const { kind, piece } = target;
   const done = useDone(draft);
@@ -70,7 +70,7 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
       done(`“${label}” was made.`, change);
       void draftChanged(queries, draft);
       form.resetFields();
-      made.current = name;
+      newName.current = name;
       onClose();
     },
   });
@@ -95,8 +95,8 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
       }}
       // What comes next opens when this is gone: the focus goes back to where it was only then.
       afterClose={() => {
-        if (made.current !== null) onMade(made.current);
-        made.current = null;
+        if (newName.current !== null) onMade(newName.current);
+        newName.current = null;
       }}
       destroyOnHidden
     >

@@ -41,7 +41,7 @@ export function TemplateCards({ draft, target, item, coverage, revision, chosen,
           ways.filter((way) => way.because === because).reduce((sum, way) => sum + way.count, 0);
         const count = ways.reduce((sum, way) => sum + way.count, 0);
         const own = template.name !== 'default';
-        const said = [
+        const facts = [
           ...(template.amends !== null && own
             ? [`changes to ${template.amends === name ? 'the layer below' : labelOf(template.amends)}`]
             : []),
@@ -78,8 +78,8 @@ export function TemplateCards({ draft, target, item, coverage, revision, chosen,
               </p>
               <p>
                 {template.types.length > 0 && `for ${template.types.join(', ')}`}
-                {template.types.length > 0 && said && ' · '}
-                {said}
+                {template.types.length > 0 && facts && ' · '}
+                {facts}
               </p>
               {coverage && own && !count && (
                 <p className="template-unused">

@@ -67,8 +67,8 @@ export function SourceHere() {
   const queries = useQueryClient();
   const path = file?.path ?? '';
   // The same object while it says the same: what is shown beside a problem goes when the editor is given problems.
-  const said = JSON.stringify(problemsOf({ file: { file, failure: null }, page, language: checked }).here);
-  const here = useMemo(() => JSON.parse(said) as ProblemItem[], [said]);
+  const problemsText = JSON.stringify(problemsOf({ file: { file, failure: null }, page, language: checked }).here);
+  const here = useMemo(() => JSON.parse(problemsText) as ProblemItem[], [problemsText]);
   const facts = useMemo(() => (table && path ? linesOf(table, path, layerHere) : noFacts), [table, layerHere, path]);
   const counted = useCallback(
     (object: string, fields: string[]) =>

@@ -47,8 +47,8 @@ export function Styles(props: Props) {
       queryFn: () => call(fileEndpoints.open, { draft, path }),
     })),
   });
-  const kept = useUnsaved(draft);
-  const typed = new Map(kept.map(({ path, text }) => [path, text]));
+  const unsaved = useUnsaved(draft);
+  const typed = new Map(unsaved.map(({ path, text }) => [path, text]));
   const texts = JSON.stringify(
     files.flatMap(({ data }): Sheet[] =>
       data

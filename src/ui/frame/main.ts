@@ -204,13 +204,13 @@ if (host !== window) {
   });
   const tell = (text: string) => {
     document.querySelector('.last-told')?.remove();
-    const told = document.createElement('p');
-    told.className = 'last-told';
-    told.setAttribute(own, '');
-    told.setAttribute('role', 'status');
-    told.textContent = text;
-    document.body.append(told);
-    setTimeout(() => told.remove(), 8000);
+    const notice = document.createElement('p');
+    notice.className = 'last-told';
+    notice.setAttribute(own, '');
+    notice.setAttribute('role', 'status');
+    notice.textContent = text;
+    document.body.append(notice);
+    setTimeout(() => notice.remove(), 8000);
   };
   window.addEventListener(
     'submit',

@@ -58,7 +58,7 @@ interface Props {
 }
 
 /** Texts as they stood in the editor, with all that can be undone, for as long as the workbench is open. */
-const kept = new Map<string, unknown>();
+const closed = new Map<string, unknown>();
 const withHistory = { history: historyField };
 const maxCached = 40;
 
@@ -167,19 +167,19 @@ export function SourceEditor(props: Props) {
         indentWithTab,
       ]),
     ];
-    const before = kept.get(key);
-    const made = new EditorView({
+    const before = closed.get(key);
+    const editor = new EditorView({
       parent: host.current,
       state: before
         ? EditorState.fromJSON(before, { extensions }, withHistory)
         : EditorState.create({ doc: calls.current.text, extensions }),
     });
-    view.current = made;
+    view.current = editor;
     return () => {
-      kept.delete(key);
-      kept.set(key, made.state.toJSON(withHistory));
-      if (kept.size > maxCached) kept.delete(kept.keys().next().value as string);
-      made.destroy();
+      closed.delete(key);
+      closed.set(key, editor.state.toJSON(withHistory));
+      if (closed.size > maxCached) closed.delete(closed.keys().next().value as string);
+      editor.destroy();
       view.current = null;
     };
   }, [key, path]);

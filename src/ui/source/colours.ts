@@ -39,10 +39,10 @@ const ownColours = ViewPlugin.fromClass(
     update({ docChanged, changes, startState, state, view }: ViewUpdate): void {
       if (!docChanged) return;
       this.decorations = this.decorations.map(changes);
-      const made: [from: number, to: number, insert: string][] = [];
-      changes.iterChanges((from, to, _, __, inserted) => made.push([from, to, inserted.toString()]));
-      const [one] = made;
-      if (made.length > 1 || Math.max(startState.doc.length, state.doc.length) > maxColouredLength)
+      const edits: [from: number, to: number, insert: string][] = [];
+      changes.iterChanges((from, to, _, __, inserted) => edits.push([from, to, inserted.toString()]));
+      const [one] = edits;
+      if (edits.length > 1 || Math.max(startState.doc.length, state.doc.length) > maxColouredLength)
         this.#highlighter.lose();
       const stretch = one && this.#highlighter.change(...one);
       if (stretch) this.#colour(stretch);

@@ -238,11 +238,11 @@ function cardOf(view: EditorView, { outcomes, rendered, loops }: LineFacts, asks
   dom.setAttribute('role', 'dialog');
   dom.setAttribute('aria-label', 'Why');
   const line = (text: string, kind = '') => {
-    const made = document.createElement('p');
-    made.textContent = text;
-    if (kind) made.className = kind;
-    dom.append(made);
-    return made;
+    const paragraph = document.createElement('p');
+    paragraph.textContent = text;
+    if (kind) paragraph.className = kind;
+    dom.append(paragraph);
+    return paragraph;
   };
   if (rendered !== null && !outcomes.length)
     line(
@@ -265,11 +265,11 @@ function cardOf(view: EditorView, { outcomes, rendered, loops }: LineFacts, asks
     );
     for (const reason of [whyNot, whyHeld]) {
       if (!reason) continue;
-      const said = line(sentenceOf(reason, null) + '.');
+      const sentence = line(sentenceOf(reason, null) + '.');
       const { part } = reason;
       if (part?.object)
         void asks.counted(part.object, part.path).then((counted) => {
-          said.textContent = sentenceOf(reason, counted) + '.';
+          sentence.textContent = sentenceOf(reason, counted) + '.';
         });
     }
     const buttons = document.createElement('p');

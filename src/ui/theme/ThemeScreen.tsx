@@ -54,14 +54,14 @@ export function ThemeScreen({ known }: { known: FirstSight | null }) {
   }, [checked.data]);
   const wanted = useMemo(() => {
     const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-    const kept: Record<Filter, (row: Row) => boolean> = {
+    const listed: Record<Filter, (row: Row) => boolean> = {
       all: () => true,
       own: isOwn,
       drifted: isDrifted,
       problems: ({ path }) => problems.has(path),
     };
     return (table.data?.rows ?? []).filter(
-      (row) => kept[filter](row) && words.every((word) => row.path.toLowerCase().includes(word)),
+      (row) => listed[filter](row) && words.every((word) => row.path.toLowerCase().includes(word)),
     );
   }, [table.data, filter, search, problems]);
   const row = table.data?.rows.find((one) => one.path === chosen) ?? null;

@@ -28,12 +28,12 @@ export const isDrifted = ({ standing }: Row): boolean => standing === 'drifted';
 
 /** The rows that come into sight first, and the one that is chosen. */
 export function firstSight(table: LayersAnswer, filter: Filter, chosen: string | null): FirstSight {
-  const kept: Record<Filter, (row: Row) => boolean> = {
+  const listed: Record<Filter, (row: Row) => boolean> = {
     ...{ all: () => true, own: isOwn, drifted: isDrifted },
     // Which files have problems is not known yet.
     problems: () => false,
   };
-  const wanted = inFolders(table.rows.filter(kept[filter]));
+  const wanted = inFolders(table.rows.filter(listed[filter]));
   const rows = wanted.filter((row, at) => at < enough || row.path === chosen);
   if (chosen !== null && !rows.some(({ path }) => path === chosen))
     rows.push(...table.rows.filter(({ path }) => path === chosen));

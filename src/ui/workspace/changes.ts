@@ -104,8 +104,8 @@ export class ChangesStore extends Store<ChangesState> {
   keepText = (path: string, text: string): void => {
     if (this.parts.file.isOpen(path)) this.parts.file.put(text);
     else {
-      const kept = readUnsaved(this.draft, path);
-      const from = kept ? kept.from : this.events.ownHash(path);
+      const unsaved = readUnsaved(this.draft, path);
+      const from = unsaved ? unsaved.from : this.events.ownHash(path);
       keepUnsaved(this.draft, path, { text, from, at: new Date().toISOString(), made: true });
     }
     this.events.make();
@@ -160,12 +160,12 @@ export class ChangesStore extends Store<ChangesState> {
   saveOthers = async (together?: string): Promise<void> => {
     this.set({ savingAll: true });
     for (const path of this.now.others) {
-      const kept = readUnsaved(this.draft, path);
-      if (!kept) continue;
+      const unsaved = readUnsaved(this.draft, path);
+      if (!unsaved) continue;
       try {
-        const sent = { path, text: kept.text, expected: kept.from, together };
+        const sent = { path, text: unsaved.text, expected: unsaved.from, together };
         const { problems } = await this.ports.call(fileEndpoints.save, { draft: this.draft }, sent);
-        if (readUnsaved(this.draft, path)?.text === kept.text) dropUnsaved(this.draft, path);
+        if (readUnsaved(this.draft, path)?.text === unsaved.text) dropUnsaved(this.draft, path);
         this.ports.announce({ draft: this.draft, path });
         this.events.onSaved(path, problems);
       } catch (error) {

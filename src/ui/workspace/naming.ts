@@ -95,8 +95,8 @@ export class NamingStore extends Store<NamingState> {
   async #renameFile(before: string, name: string): Promise<void> {
     const [path, to] = [`${before}.html`, `${name}.html`];
     const seen = (of: string) => {
-      const kept = readUnsaved(this.draft, of);
-      return kept ? kept.from : this.events.ownHash(of);
+      const typed = readUnsaved(this.draft, of);
+      return typed ? typed.from : this.events.ownHash(of);
     };
     const unsaved = this.events.unsaved().map((one) => ({ ...one, expected: seen(one.path) }));
     const asked = { path, to, expected: seen(path), unsaved };

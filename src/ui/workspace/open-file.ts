@@ -301,8 +301,8 @@ export class FileStore extends Store<OpenFileState> {
       dropUnsaved(this.draft, path);
       return;
     }
-    const kept = keepUnsaved(this.draft, path, { text, from: saved.hash, at: new Date().toISOString() });
-    if (kept || now.notice) return;
+    const stored = keepUnsaved(this.draft, path, { text, from: saved.hash, at: new Date().toISOString() });
+    if (stored || now.notice) return;
     const notice = 'This browser has no room to keep the unsaved text over a reload: save it soon.';
     this.#change({ ...now, notice });
   }

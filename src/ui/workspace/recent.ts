@@ -4,8 +4,8 @@ const key = (draft: string) => `last:recent:${draft}`;
 /** Files opened last in a draft, newest first. */
 export function recentFiles(draft: string): string[] {
   try {
-    const kept = JSON.parse(localStorage.getItem(key(draft)) ?? '[]') as unknown;
-    return Array.isArray(kept) ? kept.filter((one): one is string => typeof one === 'string') : [];
+    const stored = JSON.parse(localStorage.getItem(key(draft)) ?? '[]') as unknown;
+    return Array.isArray(stored) ? stored.filter((one): one is string => typeof one === 'string') : [];
   } catch {
     return [];
   }

@@ -99,8 +99,8 @@ export function allUnsaved(draft: string): { path: string; text: string }[] {
     if (tab === tabName() || !isAlive(tab)) paths.add(path);
   }
   return [...paths].sort().flatMap((path) => {
-    const kept = readUnsaved(draft, path);
-    return kept ? [{ path, text: kept.text }] : [];
+    const unsaved = readUnsaved(draft, path);
+    return unsaved ? [{ path, text: unsaved.text }] : [];
   });
 }
 
@@ -121,8 +121,8 @@ function split(draft: string, key: string): [path: string, tab: string] {
 
 function parsed(key: string): Unsaved | null {
   try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Unsaved | null;
-    return kept && typeof kept.text === 'string' ? kept : null;
+    const stored = JSON.parse(localStorage.getItem(key) ?? 'null') as Unsaved | null;
+    return stored && typeof stored.text === 'string' ? stored : null;
   } catch {
     return null;
   }

@@ -33,10 +33,10 @@ export function useSoon<State extends object>(store: Store<State>): State {
 
 /** This window's texts of a draft that are not saved, kept up with as they change. */
 export function useUnsaved(draft: string): Text[] {
-  const kept = useSyncExternalStore(
+  const stored = useSyncExternalStore(
     watchUnsaved,
     () => JSON.stringify(allUnsaved(draft)),
     () => '[]',
   );
-  return useMemo(() => JSON.parse(kept) as Text[], [kept]);
+  return useMemo(() => JSON.parse(stored) as Text[], [stored]);
 }

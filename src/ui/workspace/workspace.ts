@@ -154,8 +154,8 @@ export class Workspace extends Store<WorkspaceState> {
   /** Texts that are not saved: the open one as it stands this moment, and those of files that were open before. */
   unsaved = (): Text[] => {
     const typed = this.file.typed();
-    const kept = allUnsaved(this.draft).filter((one) => one.path !== typed?.path);
-    return typed ? [...kept, typed] : kept;
+    const stored = allUnsaved(this.draft).filter((one) => one.path !== typed?.path);
+    return typed ? [...stored, typed] : stored;
   };
 
   setFrame = (frame: Frame | null): void => {
@@ -354,9 +354,9 @@ export function problemsOf(workspace: {
   const key = (one: ProblemItem) => `${one.layer} ${one.file} ${one.line} ${one.code} ${one.message}`;
   const known = new Set([...here, ...(checked ?? [])].map(key));
   // What only making the page shows (a budget, a blocked address) is reported beside what checking finds.
-  const made = (answer?.page?.problems ?? []).filter(
+  const fromPage = (answer?.page?.problems ?? []).filter(
     (one) => !known.has(key(one)) && (!checked || runtime.has(one.code)),
   );
   const isHere = new Set(here.map(key));
-  return { here, elsewhere: [...(checked ?? []), ...made].filter((one) => !isHere.has(key(one))) };
+  return { here, elsewhere: [...(checked ?? []), ...fromPage].filter((one) => !isHere.has(key(one))) };
 }

@@ -136,21 +136,21 @@ export class Columns {
 
   #grouped(pairs: Iterable<[productId: number, other: number]>): Grouped {
     const counts = new Int32Array(this.productIds.length + 1);
-    const kept: number[] = [];
+    const lines: number[] = [];
     for (const [productId, other] of pairs) {
       const at = this.#placeOf.get(productId);
       if (at === undefined) continue;
-      kept.push(at, other);
+      lines.push(at, other);
       (counts[at] as number)++;
     }
     const start = starts(counts);
     const next = start.slice();
-    const items = new Int32Array(kept.length / 2);
-    for (let at = 0; at < kept.length; at += 2) {
-      const product = kept[at] as number;
+    const items = new Int32Array(lines.length / 2);
+    for (let at = 0; at < lines.length; at += 2) {
+      const product = lines[at] as number;
       const to = next[product] as number;
       next[product] = to + 1;
-      items[to] = kept[at + 1] as number;
+      items[to] = lines[at + 1] as number;
     }
     return { start, items };
   }

@@ -389,8 +389,8 @@ interface Match {
 
 /** Worked out when first asked for. */
 function later<T>(work: () => T): () => T {
-  let made: T | undefined;
-  return () => (made ??= work());
+  let value: T | undefined;
+  return () => (value ??= work());
 }
 
 function joined<K>(bits: Bits, groups: Map<K, Bits>, keys: readonly K[]): Bits {

@@ -105,9 +105,9 @@ function interpolate(source: Source, attributes: Attribute[], manner: Manner, pr
     // Directives are reported where they are read; inputs of a draw are told apart by their capitals.
     const name = manner.own ? source.slice(attribute.from, attribute.from + attribute.name.length) : attribute.name;
     if (names.has(name) && !attribute.name.startsWith('do:') && !manner.literal) {
-      const made = problem('attribute', source, attribute, { name: attribute.name });
-      made.fix = rewrite('Remove it', { from: attribute.leadFrom, to: attribute.to }, '');
-      problems.push(made);
+      const reported = problem('attribute', source, attribute, { name: attribute.name });
+      reported.fix = rewrite('Remove it', { from: attribute.leadFrom, to: attribute.to }, '');
+      problems.push(reported);
     }
     names.add(name);
   }
@@ -163,9 +163,9 @@ function begun(source: Source, from: number, to: number, problems: Problem[]): s
     if (offset < 0 || text.slice(offset) === '<') continue;
     const at = from + offset;
     const message = `The value could complete ${what} that “${text.slice(offset)}” begins: write ${entity} for the sign`;
-    const made = problem('tag', source, { from: at, to: at + 1 }, { text: message });
-    made.fix = rewrite(`Write ${entity}`, { from: at, to: at + sign.length }, entity);
-    problems.push(made);
+    const reported = problem('tag', source, { from: at, to: at + 1 }, { text: message });
+    reported.fix = rewrite(`Write ${entity}`, { from: at, to: at + sign.length }, entity);
+    problems.push(reported);
   }
   return text;
 }

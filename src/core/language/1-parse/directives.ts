@@ -28,10 +28,10 @@ export function readDirectives(source: Source, attributes: Attribute[], problems
     if (!attribute.name.startsWith('do:')) continue;
     const name = renamedDirectives.get(attribute.name) ?? attribute.name;
     if (name !== attribute.name) {
-      const made = problem('renamed', source, attribute, { name: attribute.name, now: name });
+      const reported = problem('renamed', source, attribute, { name: attribute.name, now: name });
       const span = { from: attribute.from, to: attribute.from + attribute.name.length };
-      made.fix = rewrite(`Write “${name}”`, span, name);
-      problems.push(made);
+      reported.fix = rewrite(`Write “${name}”`, span, name);
+      problems.push(reported);
     }
     const say = (text: string) => problems.push(problem('directive', source, attribute, { text }));
     if (!directiveNames.has(name)) {
@@ -40,10 +40,10 @@ export function readDirectives(source: Source, attributes: Attribute[], problems
       const text = meant
         ? `“${name}” is not of this language: write “${meant}”`
         : `There is no directive “${name}”${near ? `; did you mean “${near.name}”?` : ''}`;
-      const made = problem('directive', source, attribute, { text });
+      const reported = problem('directive', source, attribute, { text });
       const span = { from: attribute.from, to: attribute.from + name.length };
-      if (near?.certain) made.fix = rewrite(`Write “${near.name}”`, span, near.name);
-      problems.push(made);
+      if (near?.certain) reported.fix = rewrite(`Write “${near.name}”`, span, near.name);
+      problems.push(reported);
       continue;
     }
     if (seen.has(name)) say(`“${name}” stands here twice`);

@@ -93,9 +93,9 @@ export function readExpression(
     return { expression, end: reader.at };
   } catch (error) {
     if (!(error instanceof Unreadable)) throw error;
-    const made = problem('expression', source, error.at, { text: error.message });
-    if (error.fix) made.fix = error.fix;
-    problems.push(made);
+    const reported = problem('expression', source, error.at, { text: error.message });
+    if (error.fix) reported.fix = error.fix;
+    problems.push(reported);
     return { expression: null, end: error.at.from };
   }
 }
@@ -104,14 +104,14 @@ export function readExpression(
 export function readWhole(source: Source, from: number, to: number, problems: Problem[]): Expression {
   const braced = /^\s*\{+([^]*?)\}+\s*$/.exec(source.slice(from, to));
   if (braced) {
-    const made = problem(
+    const reported = problem(
       'expression',
       source,
       { from, to },
       { text: 'A directive takes its expression without braces' },
     );
-    made.fix = rewrite('Take the braces out', { from, to }, (braced[1] as string).trim());
-    problems.push(made);
+    reported.fix = rewrite('Take the braces out', { from, to }, (braced[1] as string).trim());
+    problems.push(reported);
     return { kind: 'bad', from, to };
   }
   const { expression, end } = readExpression(source, from, to, problems);

@@ -102,9 +102,9 @@ class TemplateReader {
     this.#endText(text.length);
     for (let open = this.#open.pop(); open; open = this.#open.pop()) {
       const { from, nameTo, name, directives } = open.element;
-      const made = this.#report('unclosed', from, nameTo, { what: `<${name}>` });
+      const reported = this.#report('unclosed', from, nameTo, { what: `<${name}>` });
       const end = { closeFrom: text.length, to: text.length, plainEnd: true, unsound: directives.asWritten };
-      this.#reportOpen(this.#put(open, end), made);
+      this.#reportOpen(this.#put(open, end), reported);
     }
     return {
       source: this.source,
@@ -165,14 +165,14 @@ class TemplateReader {
 
   /** Reports a sign that what comes next could complete. */
   #reportLoose(at: number, sign: '<' | '&'): void {
-    const made = this.#report('tag', at, at + 1, {
+    const reported = this.#report('tag', at, at + 1, {
       text:
         sign === '<'
           ? 'A bare “<” may begin a tag with what comes next on the page: write &lt; for the sign'
           : 'An “&” may begin an entity with what comes next on the page: write &amp; for the sign',
     });
     const entity = sign === '<' ? '&lt;' : '&amp;';
-    made.fix = rewrite(`Write ${entity}`, { from: at, to: at + 1 }, entity);
+    reported.fix = rewrite(`Write ${entity}`, { from: at, to: at + 1 }, entity);
   }
 
   #value(): void {
@@ -227,8 +227,8 @@ class TemplateReader {
     const says = double
       ? 'A value stands in one pair of braces'
       : '“{%” and “{#” are not of this language: conditions and loops are do:when and do:each, comments <!--: … :-->';
-    const made = this.#report('expression', at.from, at.to, { text: says });
-    if (double) made.fix = rewrite('Write one pair', at, `{${inner.trim()}}`);
+    const reported = this.#report('expression', at.from, at.to, { text: says });
+    if (double) reported.fix = rewrite('Write one pair', at, `{${inner.trim()}}`);
     this.#at = at.to;
     return true;
   }
@@ -304,17 +304,17 @@ class TemplateReader {
     const to = close + 1;
     const more = /[^\s/]/.test(text.slice(at, close));
     if (more && !this.#literal) {
-      const made = this.#report('tag', at, close, {
+      const reported = this.#report('tag', at, close, {
         text: `An end tag holds its name only: what stands in “</${written}” is never printed`,
       });
-      made.fix = rewrite(`Write </${written}>`, { from: at, to: close }, '');
+      reported.fix = rewrite(`Write </${written}>`, { from: at, to: close }, '');
     }
     if (!this.#openNames.get(name)) {
       const late = this.#crossed.get(name);
       if (late) this.#crossed.set(name, late - 1);
       else {
-        const made = this.#report('unopened', from, to, { what: `</${written}>` });
-        if (voidElements.has(name)) made.fix = rewrite('Remove it', made, '');
+        const reported = this.#report('unopened', from, to, { what: `</${written}>` });
+        if (voidElements.has(name)) reported.fix = rewrite('Remove it', reported, '');
       }
       this.#endText(from);
       this.#at = this.#textFrom = to;
@@ -330,7 +330,7 @@ class TemplateReader {
         if (!element.own) this.#textFrom = to;
         return;
       }
-      const made = this.#report('nesting', from, to, {
+      const reported = this.#report('nesting', from, to, {
         end: `</${written}>`,
         open: `<${element.name}>`,
         line: this.source.place(element.from).line,
@@ -338,7 +338,7 @@ class TemplateReader {
       const late = element.name.toLowerCase();
       this.#crossed.set(late, (this.#crossed.get(late) ?? 0) + 1);
       this.#endText(from);
-      this.#reportOpen(this.#close(from, from, true), made);
+      this.#reportOpen(this.#close(from, from, true), reported);
     }
   }
 
@@ -390,8 +390,12 @@ class TemplateReader {
     // What is printed as written is taken as a browser takes it.
     const childless = isVoid || (tag.selfClosing && !((looksClosed || perhapsOpen) && this.#literal));
     if (looksClosed && !this.#literal) {
-      const made = this.#report('self-closing', from, tag.to, { name: written });
-      made.fix = rewrite(`Write </${written}>`, { from: text.lastIndexOf('/', tag.to), to: tag.to }, `></${written}>`);
+      const reported = this.#report('self-closing', from, tag.to, { name: written });
+      reported.fix = rewrite(
+        `Write </${written}>`,
+        { from: text.lastIndexOf('/', tag.to), to: tag.to },
+        `></${written}>`,
+      );
     }
     this.#at = tag.to;
     const lineTaken = own && !(childless && (name === 'kept' || !ownVoid.has(name)));
@@ -595,9 +599,9 @@ class TemplateReader {
   }
 
   #report(code: ProblemCode, from: number, to: number, about: About = {}): Problem {
-    const made = problem(code, this.source, { from, to }, about);
-    this.#problems.push(made);
-    return made;
+    const reported = problem(code, this.source, { from, to }, about);
+    this.#problems.push(reported);
+    return reported;
   }
 
   /** Where HTML would let the end tag be left out, it is plain where it belongs. */

@@ -261,15 +261,15 @@ class Outline {
 
   #compare(parents: readonly number[], twice: ReadonlySet<number>): Problem[] {
     const problems: Problem[] = [];
-    const told = new Set<number>();
+    const reported = new Set<number>();
     this.#items.forEach((item, number) => {
       const { parent } = item;
       const actual = parents[number] as number;
       const split = twice.has(number);
-      if ((actual === parent && !split) || told.has(parent) || told.has(number)) return;
+      if ((actual === parent && !split) || reported.has(parent) || reported.has(number)) return;
       // What comes after a fault in the same element is its consequence, and what an element holds goes along with it.
-      told.add(parent);
-      told.add(number);
+      reported.add(parent);
+      reported.add(number);
       const outer = this.#items[parent];
       // A fault between two nodes of a drawn piece is that piece's own, unless only what is around it here makes it one.
       if (item.by && (!outer || outer.by === item.by) && !this.#soundAlone(item.by)) return;

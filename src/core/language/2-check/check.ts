@@ -56,13 +56,13 @@ const understood = new WeakMap<Template, { theme: ThemeFacts; made: Understood }
 
 /** Types and names of a template, worked out once for a theme. */
 export function understand(template: Template, theme: ThemeFacts): Understood {
-  const kept = understood.get(template);
-  if (kept?.theme === theme) return kept.made;
+  const known = understood.get(template);
+  if (known?.theme === theme) return known.made;
   const checker = new Checker(template, { ...factsOf(theme), site: null });
   checker.run();
-  const made = { types: checker.inference.types, scopes: checker.scopes };
-  understood.set(template, { theme, made });
-  return made;
+  const result = { types: checker.inference.types, scopes: checker.scopes };
+  understood.set(template, { theme, made: result });
+  return result;
 }
 
 /** The type of an expression that stands by itself, in a scope of a template; null for what cannot be read. */
@@ -128,9 +128,9 @@ class Checker {
       this.problems.push(problem('budget', this.#source, span, { name: this.#source.file, why }));
       return;
     }
-    const made = problem(code, this.#source, span, about);
-    if (fix) made.fix = fix;
-    this.problems.push(made);
+    const reported = problem(code, this.#source, span, about);
+    if (fix) reported.fix = fix;
+    this.problems.push(reported);
   };
 
   /** The same for a part of another file, which amendments bring in. */

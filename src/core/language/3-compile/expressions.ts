@@ -62,9 +62,9 @@ export class ExpressionWriter {
       this.bindings.set(expression, known?.binding ?? { kind: 'outside' });
       if (known) return known.kept && !known.position ? { kept: known.kept, path: '' } : null;
       this.free.add(expression.name);
-      let kept = this.#freeKept.get(expression.name);
-      if (!kept) this.#freeKept.set(expression.name, (kept = this.keptOf(expression.name)));
-      return { kept, path: '' };
+      let variables = this.#freeKept.get(expression.name);
+      if (!variables) this.#freeKept.set(expression.name, (variables = this.keptOf(expression.name)));
+      return { kept: variables, path: '' };
     }
     if (expression.kind !== 'field') return null;
     const of = this.#path(expression.of);
@@ -260,8 +260,8 @@ export class ExpressionWriter {
       this.scope.set('it', { variable, record, position: null, kept: null, binding: { kind: 'it', list } });
       body = this.value(expression);
     });
-    const made = body.includes(`${record}.`) ? `const ${record} = rec(${variable}); ` : '';
-    return `(${variable}) => { rt.work(1); ${made}return ${body}; }`;
+    const declared = body.includes(`${record}.`) ? `const ${record} = rec(${variable}); ` : '';
+    return `(${variable}) => { rt.work(1); ${declared}return ${body}; }`;
   }
 }
 

@@ -105,9 +105,9 @@ class Generator {
 
   /** Puts a name in reach; gives the declaration of the variables that keep its fields. */
   #name(name: string, maker: Maker, made: Omit<Name, 'position' | 'kept'>): string {
-    const kept = this.#expressions.keptOf(maker);
-    this.#expressions.scope.set(name, { ...made, position: null, kept });
-    return kept.size ? `let ${[...kept.values()].join(', ')};` : '';
+    const variables = this.#expressions.keptOf(maker);
+    this.#expressions.scope.set(name, { ...made, position: null, kept: variables });
+    return variables.size ? `let ${[...variables.values()].join(', ')};` : '';
   }
 
   #site(kind: SiteKind, at: { source: Site['source']; from: number; to: number }, more: Partial<Site> = {}): number {
@@ -123,12 +123,12 @@ class Generator {
     const { scope } = this.#expressions;
     const names = new Set([...scope.names(), ...this.template.takes.map((take) => take.name)]);
     const inside = [...names].filter((name) => scope.find(name)?.binding.kind !== 'it');
-    const told = inside.map((name) => {
+    const values = inside.map((name) => {
       const known = scope.find(name);
       if (known?.position) return `${quote(name)}: ${positionRecord(known.position)}`;
       return `${quote(name)}: ${this.#expressions.value({ kind: 'name', name, from: 0, to: 0 })}`;
     });
-    this.#output.line(`T.probe(${this.#frame}, inp, { __proto__: null${told.map((one) => `, ${one}`).join('')} });`);
+    this.#output.line(`T.probe(${this.#frame}, inp, { __proto__: null${values.map((one) => `, ${one}`).join('')} });`);
   }
 
   #children(
@@ -222,9 +222,9 @@ class Generator {
       const variable = this.#expressions.fresh('v');
       const record = this.#expressions.fresh('r');
       const code = this.#expressions.value(value);
-      const kept = this.#name(name, one, { variable, record, binding: { kind: 'let', value } });
+      const declared = this.#name(name, one, { variable, record, binding: { kind: 'let', value } });
       this.#output.line(
-        `const ${variable} = ${code}, ${record} = ${variable} instanceof R ? ${variable} : rec(${variable}); ${kept}`,
+        `const ${variable} = ${code}, ${record} = ${variable} instanceof R ? ${variable} : rec(${variable}); ${declared}`,
       );
     }
   }
@@ -246,14 +246,14 @@ class Generator {
     this.#output.line(`const ${list} = lst(${expression});`);
     if (this.traced) this.#output.line(`T.loop(${this.#frame}, ${loop}, ${list}.length);`);
     block(`for (let ${at} = 0; ${at} < ${list}.length; ${at}++)`);
-    const kept = this.#name(each.item, each, {
+    const declared = this.#name(each.item, each, {
       variable: item,
       record,
       binding: { kind: 'item', loop, list: each.list },
     });
     const budget = 'if (--rt.steps < 0 || o.length > rt.size) rt.spent(o.length);';
     this.#output.line(
-      `${budget} const ${item} = ${list}[${at}], ${record} = ${item} instanceof R ? ${item} : rec(${item}); ${kept}`,
+      `${budget} const ${item} = ${list}[${at}], ${record} = ${item} instanceof R ? ${item} : rec(${item}); ${declared}`,
     );
     if (this.traced) {
       const frame = this.#expressions.fresh('f');

@@ -349,11 +349,11 @@ export class Render implements FunctionContext {
     const [source, from, to] = this.#at ?? [new Source(this.#file(), ''), 0, 0];
     const key = `${code} ${source.layer} ${source.file} ${from} ${JSON.stringify(about)}`;
     const reported = (this.#reported ??= new Set());
-    const made = problem(code, source, { from, to }, about);
-    if (reported.has(key) || reported.size > 200) return made;
+    const fault = problem(code, source, { from, to }, about);
+    if (reported.has(key) || reported.size > 200) return fault;
     reported.add(key);
-    this.problems.push(made);
-    return made;
+    this.problems.push(fault);
+    return fault;
   }
 
   #file(): string {

@@ -107,8 +107,8 @@ export class Trace {
 
   #outward(frame: number, expression: Expression): string | null {
     if (expression.kind !== 'name') return null;
-    const made = this.templates[this.templateOf[frame] as number];
-    const binding = made?.bindings.get(expression);
+    const template = this.templates[this.templateOf[frame] as number];
+    const binding = template?.bindings.get(expression);
     if (!binding || binding.kind === 'it') return null;
     if (binding.kind === 'let') return this.#bracketed(frame, binding.value);
     if (binding.kind === 'item' || binding.kind === 'position') {

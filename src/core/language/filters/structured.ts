@@ -30,9 +30,9 @@ const whole = (name: string, fields: Record<string, Value>): RecordValue =>
   typed({ '@context': 'https://schema.org', '@type': name }, fields);
 
 function typed(first: Record<string, Value>, fields: Record<string, Value>): RecordValue {
-  const made = record(first);
-  for (const name of Object.keys(fields)) if (there(fields[name] as Value)) made[name] = fields[name] as Value;
-  return made;
+  const result = record(first);
+  for (const name of Object.keys(fields)) if (there(fields[name] as Value)) result[name] = fields[name] as Value;
+  return result;
 }
 
 const there = (value: Value): boolean =>

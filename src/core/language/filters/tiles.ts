@@ -15,9 +15,9 @@ export const splitBy: Filter = {
     const tiles: Value[] = [];
     for (const product of asList(value)) {
       if (!isRecord(product)) continue;
-      const made = option ? tilesOf(product, option, least) : [plainTile(product)];
-      context.charge(made.length);
-      tiles.push(...made);
+      const ofProduct = option ? tilesOf(product, option, least) : [plainTile(product)];
+      context.charge(ofProduct.length);
+      tiles.push(...ofProduct);
     }
     return tiles;
   },
@@ -51,8 +51,8 @@ function tileOf(product: RecordValue, value: RecordValue, variants: readonly Rec
 export function valueTile(product: RecordValue, option: string, slug: string): RecordValue {
   const of = asList(product.options).find((one) => isRecord(one) && one.slug === option);
   const value = isRecord(of) ? asList(of.values).find((one) => isRecord(one) && one.slug === slug) : null;
-  const made = isRecord(value) ? tileOf(product, value, asList(product.variants).filter(isRecord)) : null;
-  return made ?? plainTile(product);
+  const single = isRecord(value) ? tileOf(product, value, asList(product.variants).filter(isRecord)) : null;
+  return single ?? plainTile(product);
 }
 
 /** The one tile of a product that is not split. */

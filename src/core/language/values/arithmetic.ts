@@ -58,9 +58,9 @@ export function roundDigits(n: number, digits: number): number {
   const written = plainWriting(Math.abs(n));
   const point = written.indexOf('.');
   if (point < 0 || written.length - point - 1 <= places) return n;
-  const kept = written.slice(0, point) + written.slice(point + 1, point + 1 + places);
+  const significant = written.slice(0, point) + written.slice(point + 1, point + 1 + places);
   const up = (written.charCodeAt(point + 1 + places) as number) >= 53;
-  const units = BigInt(kept) + (up ? 1n : 0n);
+  const units = BigInt(significant) + (up ? 1n : 0n);
   const all = units.toString().padStart(places + 1, '0');
   const result = Number(places ? `${all.slice(0, -places)}.${all.slice(-places)}` : all);
   return n < 0 ? -result || 0 : result;

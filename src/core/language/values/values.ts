@@ -39,9 +39,9 @@ export function asRecord(value: unknown): RecordValue {
 
 /** A record with these fields. */
 export function record(fields: Record<string, unknown>): RecordValue {
-  const made = new RecordValue();
-  for (const name of Object.keys(fields)) made[name] = fields[name];
-  return made;
+  const result = new RecordValue();
+  for (const name of Object.keys(fields)) result[name] = fields[name];
+  return result;
 }
 
 /** The key by which the catalogue knows a record, or null for one that is not the catalogue's. */
