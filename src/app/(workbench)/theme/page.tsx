@@ -1,4 +1,4 @@
-import { setTimeout } from 'node:timers/promises';
+import { setImmediate, setTimeout } from 'node:timers/promises';
 import { preload } from 'react-dom';
 import { addressOf } from '@/contract/endpoint';
 import { layerEndpoints } from '@/contract/layers';
@@ -31,10 +31,16 @@ async function filesOf(draft: string, filter: Filter, chosen: string | null): Pr
   try {
     const open = shop();
     const files = inThread(open, 'preview', draftJobs.layers, draftOf(open, draft));
-    const known = await Promise.race([files, setTimeout(patience, null, { ref: false })]);
+    const known = await Promise.race([files, late()]);
     return known && firstSight(known, filter, chosen);
   } catch (error) {
     if (error instanceof Refused) return null;
     throw error;
   }
+}
+
+/** An answer that came while this thread was busy is heard before its time is up. */
+async function late(): Promise<null> {
+  await setTimeout(patience, null, { ref: false });
+  return setImmediate(null);
 }
