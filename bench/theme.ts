@@ -35,10 +35,12 @@ function clickFirst(folder: string): void {
     if (!clicked) {
       const row = [...document.querySelectorAll('.file-folder')].find((one) => one.textContent?.trim() === folder);
       const file = row?.nextElementSibling?.querySelector<HTMLElement>('.file-name');
-      file?.click();
-      clicked = file !== undefined && file !== null;
-      if (clicked) sessionStorage.clicked = 'yes';
-    } else if (document.querySelector('.file-head')) {
+      clicked = file?.checkVisibility() === true;
+      if (clicked) {
+        sessionStorage.clicked = 'yes';
+        file?.click();
+      }
+    } else if (document.querySelector('.file-head')?.checkVisibility()) {
       requestAnimationFrame(() => (noted.shownAt = performance.timeOrigin + performance.now() - Number(opened)));
       return;
     }

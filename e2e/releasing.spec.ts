@@ -407,3 +407,20 @@ test('while releases go live no visitor is refused, and none gets a mixture', as
   // They were there all along.
   expect(seen.size).toBeGreaterThan(5);
 });
+
+test('before its scripts have come to life the Theme screen shows its files, and each is a link', async ({
+  browser,
+  last,
+}) => {
+  const context = await browser.newContext({ javaScriptEnabled: false });
+  const page = await context.newPage();
+  // A server that has only just started takes longer to read a theme than the screen waits for it.
+  await expect(async () => {
+    await page.goto(`${last.at}/theme?draft=spring`);
+    await expect(page.getByRole('link', { name: 'look.json' })).toBeVisible({ timeout: 300 });
+  }).toPass({ timeout: 20_000 });
+  await page.getByRole('link', { name: 'look.json' }).click();
+  await expect(page.locator('.file-head')).toContainText('look.json');
+  await expect(page).toHaveURL(/file=look\.json/);
+  await context.close();
+});

@@ -1,4 +1,4 @@
-import { Suspense, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { addresses, token } from '@/server/http';
 import { AddressesProvider, Bar, Providers } from '@/ui/shared';
 
@@ -11,12 +11,10 @@ export default function WorkbenchLayout({ children }: { children: ReactNode }) {
     <AddressesProvider value={{ shop, drafts, apart }}>
       <meta name="last-token" content={token()} />
       <Providers>
-        <Suspense>
-          <div className="workbench">
-            <Bar />
-            {children}
-          </div>
-        </Suspense>
+        <div className="workbench">
+          <Bar />
+          {children}
+        </div>
       </Providers>
     </AddressesProvider>
   );
