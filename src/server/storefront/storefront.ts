@@ -280,7 +280,7 @@ export async function serveMedia(shop: Shop, request: Request, path: string): Pr
   const { pathname, search, searchParams } = new URL(request.url);
   const version = searchParams.get('v');
   const forGood = version !== null && file.hash.startsWith(version);
-  // Only sizes that a page asks for are made; whoever makes up a size gets the picture as it is.
+  // Sizes that no page asks for are not made: such a request gets the original picture.
   const sizes = /\.(?:png|jpe?g|webp)$/i.test(path) && shop.signer.isSigned(pathname + search);
   const size = sizes ? readSize(searchParams) : null;
   if (!size) return fileAnswer(request, file.bytes, file.hash, path, forGood);

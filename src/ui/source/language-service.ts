@@ -161,7 +161,7 @@ export class LanguageService {
   }
 }
 
-/** Long work lets requests in so often, in milliseconds. */
+/** How long a check goes on before it lets other requests in, in milliseconds. */
 const slice = 12;
 
 /** Lets what waits at the door in. */

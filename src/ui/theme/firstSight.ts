@@ -9,7 +9,7 @@ export type Filter = (typeof filters)[number];
 /** A filter as the address names it; all files for any other name. */
 export const filterOf = (name: string | null | undefined): Filter => filters.find((one) => one === name) ?? 'all';
 
-/** As much of a theme's files as can be seen at once, with what is said of all of them. */
+/** The files of a theme that are seen first, with counts over all of them. */
 export interface FirstSight {
   table: LayersAnswer;
   own: number;
