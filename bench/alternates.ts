@@ -6,7 +6,7 @@ import { editAlternates, makeAlternate } from '@/server/alternates/alternates';
 import { explainAt } from '@/server/alternates/explain';
 import { draftOf } from '@/server/shop/states';
 import { Shop } from '@/server/shop/shop';
-import { retireTag } from '@/store/tags';
+import { retireTag } from '@/server/goods/retire-tag';
 import type { Report } from './live';
 import { seeded, serve } from './server';
 
@@ -125,7 +125,7 @@ export async function alternatesFigures({ asked, say, figure }: Report): Promise
       "INSERT INTO product_tag (product_id, tag_id) SELECT ?, id FROM tag WHERE slug = 'bench-only'",
       one.id,
     );
-    retireTag(shop.sql, 'bench-only');
+    retireTag(shop, 'bench-only', { at: '2026-11-28T10:00:00.000Z', by: 'bench' });
     const begin = performance.now();
     const again = look();
     const took = performance.now() - begin;

@@ -9,6 +9,8 @@ import { alternatesFigures } from './alternates';
 import { browserFigures } from './browser';
 import { budgetFigures } from './budget';
 import { gateFigures } from './gate';
+import { goodsFigures } from './records';
+import { importFigures } from './imports';
 import { liveFigures } from './live';
 import { seeded } from './server';
 import { themeFigures } from './theme';
@@ -146,6 +148,8 @@ await budgetFigures({ asked, say, figure });
 gateFigures({ asked, say, figure });
 await browserFigures({ asked, say, figure });
 await themeFigures({ asked, say, figure });
+await importFigures({ asked, say, figure });
+await goodsFigures({ asked, say, figure });
 await alternatesFigures({ asked, say, figure });
 
 if (asked('listing.nunjucks', 'product.nunjucks')) {

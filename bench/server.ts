@@ -9,7 +9,7 @@ import getPort from 'get-port';
 export function seeded(products: number | null): string {
   const folder = mkdtempSync(join(tmpdir(), 'last-bench-'));
   const more = products === null ? [] : ['--products', String(products)];
-  const { status, stderr } = spawnSync('npx', ['tsx', 'src/cli/main.ts', 'seed', ...more], {
+  const { status, stderr } = spawnSync('npx', ['tsx', 'src/cli/main.ts', 'seed', '--no-work', ...more], {
     env: { ...process.env, LAST_DATA: folder, PORT: '0' },
     encoding: 'utf8',
   });

@@ -27,7 +27,7 @@ function fill(shop: Shop): void {
 
 /** In the page: clicks the first file of a folder once it stands there, and notes when it is shown, in milliseconds. */
 function clickFirst(folder: string): void {
-  const noted = window as { shownAt?: number };
+  const noted = window as { rowsAt?: number; shownAt?: number };
   // A click may be followed to another page: the time goes on from the one that was opened first.
   const opened = (sessionStorage.opened ??= String(performance.timeOrigin)) as string;
   let clicked = 'clicked' in sessionStorage;
@@ -38,10 +38,14 @@ function clickFirst(folder: string): void {
       clicked = file?.checkVisibility() === true;
       if (clicked) {
         sessionStorage.clicked = 'yes';
+        sessionStorage.rowsAt = performance.timeOrigin + performance.now() - Number(opened);
         file?.click();
       }
     } else if (document.querySelector('.file-head')?.checkVisibility()) {
-      requestAnimationFrame(() => (noted.shownAt = performance.timeOrigin + performance.now() - Number(opened)));
+      requestAnimationFrame(() => {
+        noted.rowsAt = Number(sessionStorage.rowsAt);
+        noted.shownAt = performance.timeOrigin + performance.now() - Number(opened);
+      });
       return;
     }
     requestAnimationFrame(look);
@@ -153,7 +157,7 @@ export async function themeFigures({ asked, say, figure }: Report): Promise<void
     figure('theme.history.read', performance.now() - begin, 'ms', 'the theme of the draft read after 500 releases');
     shop.sql.db.close();
   }
-  if (asked('theme.screen', 'theme.save', 'theme.publish.first')) {
+  if (asked('theme.screen', 'theme.screen.rows', 'theme.save', 'theme.publish.first')) {
     say('A theme of 1,000 files on a server: its screen in headless Chromium, a save, the first publish');
     const folder = seeded(null);
     const shop = new Shop(folder);
@@ -165,6 +169,7 @@ export async function themeFigures({ asked, say, figure }: Report): Promise<void
       args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update'],
     });
     const times: number[] = [];
+    const rows: number[] = [];
     try {
       const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
       // tsx names functions by a helper that the page lacks.
@@ -177,12 +182,20 @@ export async function themeFigures({ asked, say, figure }: Report): Promise<void
         await page.goto(`${server.at}/theme`, { waitUntil: 'commit' });
         await page.waitForFunction(() => (window as { shownAt?: number }).shownAt !== undefined);
         times.push(await page.evaluate(() => (window as { shownAt?: number }).shownAt ?? Number.NaN));
+        rows.push(await page.evaluate(() => (window as { rowsAt?: number }).rowsAt ?? Number.NaN));
       }
       await saveAndPublish(server, figure);
     } finally {
       await browser.close();
       server.end();
     }
+    const [firstRows, ...otherRows] = rows;
+    figure(
+      'theme.screen.rows',
+      otherRows.sort((a, b) => a - b)[otherRows.length >> 1] ?? 0,
+      'ms',
+      `at most 500, until its rows are to be seen and can be clicked; the middle of ten; the first after the server's start ${firstRows?.toFixed(0)}, at most 1,000`,
+    );
     const later = times.slice(1).sort((a, b) => a - b);
     figure(
       'theme.screen',

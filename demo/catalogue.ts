@@ -639,7 +639,9 @@ export function demoDrawings(): { path: string; svg: string }[] {
 }
 
 /** The pictures as files, the raster ones made from their drawings. */
-export async function demoPictures(): Promise<{ path: string; type: string; bytes: Buffer }[]> {
+export async function demoPictures(): Promise<
+  { path: string; type: string; bytes: Buffer; width: number; height: number }[]
+> {
   return Promise.all(
     demoDrawings().map(async ({ path, svg }) => {
       const raster = path.endsWith('.png');
@@ -648,6 +650,8 @@ export async function demoPictures(): Promise<{ path: string; type: string; byte
         path,
         type: raster ? 'image/png' : 'image/svg+xml',
         bytes: raster ? await sharp(bytes, { density: 180 }).resize(rasterSize).png().toBuffer() : bytes,
+        width: raster ? rasterSize : 480,
+        height: raster ? rasterSize : 480,
       };
     }),
   );

@@ -146,7 +146,7 @@ export const test = base.extend<
   seeded: [
     async ({}, use) => {
       const folder = mkdtempSync(join(tmpdir(), 'last-seed-'));
-      const { status } = spawnSync('npx', ['tsx', 'src/cli/main.ts', 'seed'], {
+      const { status } = spawnSync('npx', ['tsx', 'src/cli/main.ts', 'seed', '--no-work'], {
         env: { ...process.env, LAST_DATA: folder, PORT: String(await getPort()) },
         stdio: 'inherit',
       });

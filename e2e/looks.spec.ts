@@ -64,7 +64,7 @@ test('axe finds nothing serious on Alternates, light and dark', async ({ page, l
     await expect(page.locator('.assignment', { hasText: 'Deck oil' })).toBeVisible();
     await look('alternates, the map');
     await page.getByText('Table', { exact: true }).click();
-    await page.getByRole('button', { name: 'Deck oil' }).last().click();
+    await page.getByRole('table', { name: 'Who gets what' }).getByRole('button', { name: 'Deck oil' }).click();
     await expect(page.locator('.explanation').first()).toContainText('Pin → Quiet');
     await look('alternates, the table and an explanation');
     await page.getByRole('tab', { name: /^Problems/ }).click();

@@ -73,6 +73,12 @@ async function without(browser: Browser): Promise<Page> {
   return context.newPage();
 }
 
+// A server comes up before customers come: on a slow machine what a cold one makes first takes longer than a page may.
+test.beforeEach(async ({ last }) => {
+  for (const address of ['/category/rope-and-cord', '/product/tarred-hemp-rope'])
+    await Promise.all([last.visit(address), last.visit(address)]);
+});
+
 for (const [language, words] of Object.entries(languages)) {
   for (const scripts of [true, false]) {
     test(`rope by the metre with an answer, ${scripts ? 'with' : 'without'} scripts, in ${language}`, async ({

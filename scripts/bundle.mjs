@@ -21,6 +21,7 @@ buildSync({
     last: 'src/cli/main.ts',
     worker: 'src/server/threads/worker.ts',
     'long-work-thread': 'src/server/threads/long-work-thread.ts',
+    'goods-thread': 'src/server/threads/goods-thread.ts',
   },
   outdir: '.bundle',
   outExtension: { '.js': '.mjs' },

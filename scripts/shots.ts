@@ -2,12 +2,16 @@ import { mkdirSync, readFileSync } from 'node:fs';
 import { chromium, type Page } from '@playwright/test';
 import type { MakeAlternateRequest } from '@/contract/alternates';
 
-/** Takes the pictures of docs/screenshots from a server that shows the demo: `LAST_AT=http://127.0.0.1:4170 npm run shots [name…]`. */
+/**
+ * Takes the pictures of docs/screenshots from a server that shows the demo, seeded with `--no-work`: `LAST_AT=http://127.0.0.1:4170 npm run
+ * shots [name…]`. That of the first screen comes from a server on an empty data folder: `LAST_EMPTY_AT`.
+ */
 const at = process.env.LAST_AT ?? 'http://127.0.0.1:4170';
 /** The draft that the demo has, on a server that was started without names of its own. */
 const draftAt = process.env.LAST_DRAFT_AT ?? 'http://spring.localhost:4171';
 /** What the workbench's own pages send: the token stands in the server's data folder. */
 const headers = { Origin: at, 'X-Last-Token': readFileSync(`${process.env.LAST_DATA ?? 'data'}/token`, 'utf8').trim() };
+const emptyAt = process.env.LAST_EMPTY_AT;
 const folder = process.env.SHOTS ?? 'docs/screenshots';
 const only = process.argv.slice(2);
 
@@ -25,7 +29,51 @@ const opened = async (page: Page, address: string, file?: string) => {
   await page.waitForTimeout(800);
 };
 
+/** A supplier's file, as one looks at it before it comes in: new prices, a new cleat, and a slip. */
+const supplied = `Artikelgruppe;Bezeichnung;Artikelnummer;Preis;Bestand;Marke;Kategorie;Material;Gewicht
+tarred-hemp-rope;;WQ-THR-1;4,45;120;;;;
+tarred-hemp-rope;;WQ-THR-2;6,95;80;;;;
+deck-oil;Deck oil, light;;;;;;;
+ash-cleat;Ash cleat, hand-cut;WQ-ASC-1;9,80;24;Withy Yard;Deck hardware > Cleats;Ash;180 g
+oak-cleat;Oak cleat;WQ-OAC-1;n/a;6;Withy Yard;Deck hardware > Cleats;Oak;210 g
+`;
+
 const shots: Record<string, (page: Page) => Promise<void>> = {
+  start: async (page) => {
+    if (!emptyAt) return;
+    await page.goto(`${emptyAt}/start`);
+    await page.getByText('My shop, on a whole theme').click();
+    await page.getByLabel('What is the shop called?').fill('Tidy House');
+  },
+  catalogue: async (page) => {
+    await page.goto(`${at}/catalogue?record=shock-cord`);
+    await page.locator('.frame-room[aria-busy=false]').waitFor();
+    await page.getByLabel('Lead time, days').fill('4');
+    await page.frameLocator('iframe[data-front=true]').getByText('4 days').first().scrollIntoViewIfNeeded();
+  },
+  'catalogue-dry-run': async (page) => {
+    await page.goto(`${at}/catalogue?view=goods`);
+    await page
+      .getByLabel('File of goods')
+      .setInputFiles({ name: 'supplier.csv', mimeType: 'text/csv', buffer: Buffer.from(supplied) });
+    await page.getByRole('button', { name: 'Show what it would change' }).click();
+    await page.locator('.dry-run').waitFor();
+    await page.getByRole('tab', { name: /^Changed/ }).click();
+  },
+  'catalogue-menus': async (page) => {
+    await page.goto(`${at}/catalogue?view=menus&record=main`);
+    await page.locator('.frame-room[aria-busy=false]').waitFor();
+    await page.getByRole('treeitem').filter({ hasText: 'Manila' }).click();
+  },
+  'catalogue-pictures': async (page) => {
+    await page.goto(`${at}/catalogue?view=pictures`);
+    await page.getByLabel('Find by name').fill('rope');
+    await page
+      .getByRole('button', { name: /^tarred-hemp-rope/ })
+      .first()
+      .click();
+    await page.locator('.picture-large img').waitFor();
+  },
   bench: async (page) => {
     await page.goto(`${at}/bench?page=/product/tarred-hemp-rope&file=pieces/price.html`);
     await page.locator('.frame-room[aria-busy=false]').waitFor();
@@ -42,6 +90,9 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.goto(`${at}/bench?page=/product/working-smock&file=${mistaken.path}`);
     await page.locator('.frame-room[aria-busy=false]').waitFor();
     await page.getByRole('tab', { name: /^Problems/ }).click();
+    // Messages move once more when the page has been rendered.
+    await settled(page);
+    await page.waitForTimeout(2500);
     await page.locator('.cm-lintRange-error').first().hover();
     await page.locator('.cm-diagnosticAction').waitFor();
   },
@@ -101,12 +152,6 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('button', { name: /See what 1\.1 would change/ }).click();
     await page.getByRole('list', { name: 'Files of the shop that are touched' }).waitFor();
   },
-  'theme-merge': async (page) => {
-    const slug = await updated();
-    await page.goto(`${at}/theme?draft=${slug}&show=own&file=pieces/stock.html`);
-    await page.getByRole('button', { name: 'Merge', exact: true }).click();
-    await page.locator('.cm-mergeView').waitFor();
-  },
   release: async (page) => {
     const slug = await updated();
     await page.goto(`${at}/release?draft=${slug}`);
@@ -138,33 +183,7 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('.ant-select-item-option', { hasText: 'is at most' }).last().click();
     await page.locator('.rule-matches li').first().waitFor();
   },
-  'alternates-map': async (page) => {
-    await page.emulateMedia({ colorScheme: 'dark' });
-    await page.goto(`${at}/alternates`);
-    await page.getByRole('button', { name: /^Shackles: \d+ products with Load-rated/ }).click();
-    await page.locator('.cell-list li').first().waitFor();
-  },
-  'alternates-why': async (page) => {
-    await page.goto(`${at}/alternates?why=/product/mooring-set`);
-    await page.getByText('Table', { exact: true }).click();
-    await page.locator('.explanation').first().waitFor();
-    await page.getByLabel('Choose Anchor lamp').check();
-    await page.getByLabel('Choose Cabin lantern').check();
-  },
   'shop-product': async (page) => void (await page.goto(`${draftAt}/product/tarred-hemp-rope`)),
-  'shop-category': async (page) => void (await page.goto(`${draftAt}/category/rope-and-cord`)),
-  'shop-cart': async (page) => {
-    await page.goto(`${draftAt}/product/tarred-hemp-rope?variant=WQ-THR-3`);
-    await page.getByLabel('Whipped').check();
-    await page.locator('#quantity').fill('12');
-    await page.getByRole('button', { name: 'Put in the cart' }).click();
-    await page.goto(`${draftAt}/product/working-smock?variant=WQ-SMO-6`);
-    await page.getByLabel(/^Initials/).fill('JW');
-    await page.getByRole('button', { name: 'Put in the cart' }).click();
-    await page.goto(`${draftAt}/product/anchor-lamp`);
-    await page.getByLabel('Pack it as a present').check();
-    await page.getByRole('button', { name: 'Put in the cart' }).click();
-  },
 };
 
 /** An amendment with mistakes in it, for the picture of what is said of them; taken out again after it. */
@@ -252,7 +271,7 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 for (const [name, take] of Object.entries(shots)) {
-  if (only.length && !only.includes(name)) continue;
+  if ((only.length && !only.includes(name)) || (name === 'start' && !emptyAt)) continue;
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' });
   page.on(
     'console',

@@ -7,6 +7,10 @@ import 'antd/dist/antd.css';
 import '@/ui/shared/workbench.css';
 import '@/ui/theme/theme.css';
 import '@/ui/release/release.css';
+import '@/ui/start/start.css';
+import '@/ui/catalogue/catalogue.css';
+import '@/ui/catalogue/table.css';
+import '@/ui/catalogue/lists.css';
 
 export const metadata: Metadata = {
   title: 'Last',

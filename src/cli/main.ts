@@ -1,9 +1,11 @@
-import { Command } from 'commander';
+import { Command, Option } from 'commander';
+import { baseThemes } from '@/contract/start';
 import { runCaseFiles } from '@/server/language';
 import { checkCommand, renderCommand } from '@/server/commands';
 import { explainCommand, retireTagCommand } from './alternates';
 import { backupCommand, restoreCommand } from './backup';
-import { catalogueCommand } from './catalogue';
+import { exportGoods, importGoods } from './goods';
+import { newCommand } from './new';
 import { seedDemo } from './seed';
 import { inCommand, linkCommand, outCommand } from './travel';
 
@@ -29,7 +31,7 @@ program
   .command('render')
   .description('one page of a theme, on standard output')
   .argument('<folder...>')
-  .requiredOption('--catalogue <file>', 'the goods, as `last catalogue --out` writes them')
+  .requiredOption('--catalogue <file>', 'the goods, as `last export` writes them')
   .requiredOption('--page <address>', 'the page: /product/tarred-hemp-rope')
   .option('--try <alternate>', 'with this alternate, without its being assigned')
   .option('--today <day>', 'as on this day (2026-03-01)')
@@ -40,13 +42,43 @@ program
   });
 
 program
-  .command('catalogue')
-  .description('write the catalogue of the data folder (LAST_DATA) to a file, or read it from one')
-  .option('--out <file>', 'write it there')
-  .option('--in <file>', 'put the catalogue of that file in its place')
-  .option('--pictures <folder>', 'write or read the pictures too')
-  .action(async (options) => {
-    process.exitCode = await catalogueCommand(options, say, complain);
+  .command('import')
+  .description(
+    'look at a file of goods (CSV, JSON-LD, or a catalogue file as JSON), say what it would change, and import it into the data folder (LAST_DATA)',
+  )
+  .argument('[file]')
+  .option('--dry-run', 'only look: say what would be added, changed and removed, and what cannot be taken')
+  .option('--replace', 'have the goods of the file and no others; without it, only add and change')
+  .option('--partly', 'import what can be taken, and leave out the rest')
+  .option('--pictures <folder or zip>', 'the pictures in there too, each under its path; without a file, these alone')
+  .option('--columns <file>', 'what columns are taken for, where it is not guessed: {"Art.-Nr.": "sku", "Notes": null}')
+  .addOption(
+    new Option('--encoding <name>', 'how the file is encoded, where it does not say').choices([
+      'utf-8',
+      'utf-16le',
+      'utf-16be',
+      'windows-1252',
+    ]),
+  )
+  .option('--delimiter <sign>', 'what stands between cells, where it is not found: ";" or tab')
+  .option('--list', 'list what was imported, with its numbers')
+  .option('--undo <number>', 'undo one of them; fields that someone has changed since are kept, and listed')
+  .action(async (file: string | undefined, options) => {
+    process.exitCode = await importGoods(file, options, say, complain);
+  });
+
+program
+  .command('export')
+  .description(
+    'write the goods of the data folder (LAST_DATA) to a file: CSV where its name ends in .csv, schema.org’s terms where it ends in .jsonld, else a catalogue file as JSON',
+  )
+  .argument('<file>')
+  .addOption(
+    new Option('--format <format>', 'whatever the name of the file').choices(['csv', 'json', 'jsonld'] as const),
+  )
+  .option('--pictures <folder>', 'the pictures too, into this folder')
+  .action(async (file: string, options) => {
+    process.exitCode = await exportGoods(file, options, say, complain);
   });
 
 program
@@ -131,11 +163,28 @@ program
   });
 
 program
+  .command('new')
+  .description('make a shop of your own in an empty data folder')
+  .argument('<folder>', 'the data folder, as LAST_DATA names it')
+  .option('--name <name>', 'what the shop is called; asked for when left out, as are the next two')
+  .option('--currency <code>', 'its currency: EUR')
+  .option('--languages <tags>', 'its languages, with commas between; texts are written in the first: en-GB,fr')
+  .option(
+    '--catalogue <file>',
+    'with the goods of a catalogue file, which names the shop, its currency and its languages',
+  )
+  .addOption(new Option('--theme <theme>', 'the base theme').choices(baseThemes).default('quay'))
+  .action(async (folder: string, options) => {
+    process.exitCode = await newCommand(folder, options, say, complain);
+  });
+
+program
   .command('seed')
   .description('fill an empty data folder (LAST_DATA) with the demo shop')
   .option('--products <number>', 'with so many products, made after the demo’s: 1000, 10000, 100000')
   .option('--seed <number>', 'which ones: the same number gives the same', '1')
-  .action(async (options: { products?: string; seed: string }) => {
+  .option('--no-work', 'with nothing under way in its draft')
+  .action(async (options: { products?: string; seed: string; work: boolean }) => {
     const port = Number(process.env.PORT ?? 4170);
     const many =
       options.products === undefined ? null : { products: Number(options.products), seed: Number(options.seed) };
@@ -144,7 +193,7 @@ program
       process.exitCode = 2;
       return;
     }
-    process.exitCode = await seedDemo(say, Number.isInteger(port) ? port : null, many);
+    process.exitCode = await seedDemo(say, Number.isInteger(port) ? port : null, many, options.work);
   });
 
 await program.parseAsync();

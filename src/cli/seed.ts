@@ -1,7 +1,6 @@
 import { createServer } from 'node:net';
-import { seed } from '@/server/commands';
+import { demo, seed } from '@/server/seeding';
 import { takeFolder, DataFolderError, dataFolder, Shop } from '@/server/shop';
-import { demoPictures, withyQuay } from '../../demo/catalogue';
 import { manyGoods } from '../../demo/many';
 
 /** Fills the data folder with the demo when it is empty. Returns the exit status. */
@@ -9,6 +8,7 @@ export async function seedDemo(
   say: (line: string) => void,
   port: number | null,
   many: { products: number; seed: number } | null = null,
+  work = true,
 ): Promise<number> {
   if (port !== null && !(await isFree(port))) {
     say(`Port ${port} is in use: stop what uses it, or start with another, as in PORT=${port + 1} npm run demo.`);
@@ -17,12 +17,11 @@ export async function seedDemo(
   try {
     const release = takeFolder(dataFolder(), 'last seed');
     const shop = new Shop(dataFolder());
+    const options = await demo();
     const filled = seed(shop, {
-      catalogue: withyQuay,
+      ...options,
       ...(many ? { more: manyGoods(many.products, many.seed) } : {}),
-      pictures: await demoPictures(),
-      base: 'themes/quay-1.0',
-      addOns: ['themes/quick-find-1.0'],
+      work: work ? options.work : [],
       now: new Date().toISOString(),
     });
     say(

@@ -157,6 +157,14 @@ const shownValue = z.object({
   count: z.number().optional(),
 });
 
+/** Where a value stands in the catalogue: in which record, and the names down to it there. */
+const recordPlace = z.object({
+  kind: z.enum(['product', 'category', 'content', 'article', 'brand', 'tag', 'shop']),
+  slug: z.string(),
+  path: z.array(z.string()),
+});
+export type RecordPlaceItem = z.output<typeof recordPlace>;
+
 export const reachAnswer = z.object({
   rows: z.array(
     z.object({
@@ -171,9 +179,12 @@ export const reachAnswer = z.object({
       open: z.boolean(),
       unit: z.string(),
       writes: z.string(),
+      record: recordPlace.nullable(),
     }),
   ),
   times: z.number(),
+  /** The value that is printed at the place, where it stands in the catalogue. */
+  printed: z.object({ path: z.string(), record: recordPlace }).nullable(),
   out: z.array(z.object({ name: z.string(), type: z.string(), shown: shownValue.nullable(), from: z.string() })),
 });
 export type ReachAnswer = z.output<typeof reachAnswer>;

@@ -31,8 +31,12 @@ const media = z.strictObject({
   texts: texts('alt'),
 });
 
+/** Whether customers see it; what is not live is seen in drafts only. */
+const live = z.boolean().default(true);
+
 const product = z.strictObject({
   slug,
+  live,
   type: z.string().default(''),
   name: z.string().min(1),
   summary: z.string().default(''),
@@ -110,6 +114,7 @@ const menuItem: z.ZodType<MenuItemFile> = z.lazy(() =>
 
 const page = z.strictObject({
   slug,
+  live,
   title: z.string(),
   summary: z.string().default(''),
   body: z.string().default(''),
@@ -138,6 +143,9 @@ export const catalogueFile = z.strictObject({
       z.strictObject({
         slug,
         parent: slug.nullable().default(null),
+        live,
+        /** Its place among those below the same one, from 0; left out, it stays where it is, and a new one comes last. */
+        position: z.int().nonnegative().optional(),
         name: z.string(),
         summary: z.string().default(''),
         description: z.string().default(''),
@@ -163,10 +171,23 @@ export const catalogueFile = z.strictObject({
   content: z.array(page).default([]),
   articles: z.array(page).default([]),
   menus: z.array(z.strictObject({ slug, name: z.string(), items: z.array(menuItem) })).default([]),
+  /** Addresses of this site that lead to others now, their language aside: `/product/old` to `/product/new`, or to a whole address. */
+  redirects: z
+    .array(
+      z.strictObject({
+        path: z.string().regex(/^\/(?!\/)[^\s?#]*$/, 'a path of this site, as /product/old'),
+        target: z
+          .string()
+          .regex(/^(?:\/(?!\/)|https?:\/\/)\S*$/, 'a path of this site, or an address that begins with https://'),
+      }),
+    )
+    .default([]),
 });
 
 export type CatalogueFile = z.output<typeof catalogueFile>;
 /** One product of a file, for those that are made one by one. */
 export const productFile = product;
+/** Some fields of a product that is there. */
+export const changedProduct = product.partial();
 /** As it is written: what has a default may be left out. */
 export type CatalogueDraft = z.input<typeof catalogueFile>;

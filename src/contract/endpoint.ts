@@ -12,13 +12,15 @@ export const pathParameters = {
   removed: slug,
   /** Number of a change. */
   change: z.coerce.number().int(),
+  /** A file that came. */
+  upload: z.string().regex(/^[0-9a-f]{16}$/),
   /** Number of a release. */
   number: z.coerce.number().int(),
 };
 export type PathParameter = keyof typeof pathParameters;
 
-/** How a body travels: JSON by its schema, a ZIP, or a form with files. */
-type Takes = 'nothing' | 'json' | 'zip' | 'form';
+/** How a body travels: JSON by its schema, a ZIP, a form with files, or the bytes of any file. */
+type Takes = 'nothing' | 'json' | 'zip' | 'form' | 'bytes';
 /** How an answer travels: JSON by its schema, `lines` of such JSON as they are found, or the bytes of a file. */
 type Sends = 'json' | 'lines' | 'bytes';
 

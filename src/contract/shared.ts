@@ -68,6 +68,12 @@ export const refusal = z.object({
   problems: z.array(problemItem).optional(),
   /** With `there`: files that would be replaced, or hidden, by what came. */
   there: z.array(z.object({ path: z.string(), layer })).optional(),
+  /** With `overlap`: what others changed since, a sentence each. */
+  left: z.array(z.string()).optional(),
+  /** With `cells`: cells of a table that cannot be written, and why; with `now`, what another wrote there meanwhile. */
+  cells: z
+    .array(z.object({ slug: z.string(), column: z.string(), message: z.string(), now: z.string().optional() }))
+    .optional(),
 });
 export type Refusal = z.output<typeof refusal>;
 

@@ -20,8 +20,11 @@ import {
   type CatalogueSource,
   Columns,
   ListingIndex,
+  type Redirect,
+  Redirects,
   type Split,
 } from '@/core/catalogue';
+import { readHidden, type Hidden } from './hidden';
 import { indexRows } from './index-rows';
 import { RevisionCache } from './revision-cache';
 import type { Statements } from './statements';
@@ -29,7 +32,26 @@ import { Texts } from './texts';
 import type { RevisedShop } from './visit';
 
 const productColumns = `p.id, p.slug, p.type, p.name, p.summary, p.description, p.brand_id AS brandId, p.sku, p.gtin, p.price,
-  p.price_high AS priceHigh, p.was_price AS wasPrice, p.stock, p.added`;
+  p.price_high AS priceHigh, p.was_price AS wasPrice, p.stock, p.added, p.live`;
+
+/** Redirects but those from a page that is there: it is shown, and its slug is its own. */
+const redirectsThatHold = `SELECT path, target FROM redirect r
+  WHERE path NOT IN ('/', '/cart', '/article', '/listing/all', '/listing/search')
+  ${(
+    [
+      ['/product/', 'product'],
+      ['/category/', 'category'],
+      ['/content/', 'content'],
+      ['/article/', 'article'],
+      ['/listing/tag/', 'tag'],
+      ['/listing/brand/', 'brand'],
+    ] as const
+  )
+    .map(
+      ([before, table]) =>
+        `AND NOT (path LIKE '${before}%' AND EXISTS (SELECT 1 FROM ${table} WHERE slug = substr(r.path, ${before.length + 1})))`,
+    )
+    .join('\n  ')}`;
 
 /** Ids are passed as one JSON list, so that a statement is prepared once for lists of any length. */
 const among = 'IN (SELECT value FROM json_each(?))';
@@ -79,6 +101,16 @@ export class StoredCatalogue implements CatalogueSource {
   /** The same catalogue, as this request read it, in another language (null: the first). */
   in(locale: string | null): StoredCatalogue {
     return new StoredCatalogue(this.sql, locale, this.#cache, this.#shop);
+  }
+
+  /** What is kept out of live; null where nothing is. */
+  hidden(): Hidden | null {
+    return this.#cache.of('hidden', () => readHidden(this.sql));
+  }
+
+  /** Another view of the same catalogue, as this request read it. */
+  seenAs<View>(make: (locale: string | null, cache: RevisionCache, row: RevisedShop | null) => View): View {
+    return make(this.#texts.locale, this.#cache, this.#shop);
   }
 
   get untranslated(): readonly Untranslated[] {
@@ -255,6 +287,7 @@ export class StoredCatalogue implements CatalogueSource {
     return this.#of(`media ${owner}`, ownerIds, (texts) => {
       const rows = this.sql.all<WithValues<MediaRow>>(
         `SELECT m.id, m.owner_id AS ownerId, m.kind, m.path, m.alt, m.width, m.height, m.poster, coalesce(f.hash, '') AS hash,
+          f.width AS fileWidth, f.height AS fileHeight,
           (SELECT json_group_array(value_id) FROM media_value WHERE media_id = m.id) AS valueIds,
           ${texts.column('media', 'm.id')}
          FROM media m LEFT JOIN media_file f ON f.path = m.path
@@ -306,7 +339,7 @@ export class StoredCatalogue implements CatalogueSource {
       texts.all(
         'category',
         this.sql.all<CategoryRow>(
-          `SELECT c.id, c.parent_id AS parentId, c.slug, c.name, c.summary, c.description, c.product_count AS productCount,
+          `SELECT c.id, c.parent_id AS parentId, c.slug, c.name, c.summary, c.description, c.product_count AS productCount, c.live,
              ${texts.column('category', 'c.id')}
            FROM category c ORDER BY c.position, c.id`,
         ),
@@ -413,10 +446,18 @@ export class StoredCatalogue implements CatalogueSource {
       texts.all(
         table,
         this.sql.all<PageRow>(
-          `SELECT p.id, p.slug, p.title, p.summary, p.body, p.added, ${texts.column(table, 'p.id')} FROM ${table} p ORDER BY ${order}`,
+          `SELECT p.id, p.slug, p.title, p.summary, p.body, p.added, p.live, ${texts.column(table, 'p.id')} FROM ${table} p ORDER BY ${order}`,
         ),
       ),
     );
+  }
+
+  redirectRows(): Redirect[] {
+    return this.sql.all<Redirect>('SELECT path, target FROM redirect ORDER BY path');
+  }
+
+  redirects(): Redirects {
+    return this.#cache.of('redirects', () => new Redirects(this.sql.all<Redirect>(redirectsThatHold)));
   }
 
   menus(): { slug: string; name: string }[] {

@@ -5,8 +5,9 @@ import { withyQuay } from '../../demo/catalogue';
 import { StoredCatalogue } from './catalogue';
 import { openDatabase } from './open';
 import { exportCatalogue } from './export';
-import { CatalogueFileError, importCatalogue } from './import';
+import { importCatalogue } from './import';
 import { Statements } from './statements';
+import { CatalogueFileError } from './writer';
 
 const stored = demoShop().catalogue();
 

@@ -1,4 +1,5 @@
 import type { FieldSubject } from '@/core/catalogue';
+import { readColumns } from './columns';
 import type { Statements } from './statements';
 
 /** Types of products, in order. */
@@ -35,6 +36,20 @@ export function fieldValues(sql: Statements, subject: FieldSubject, key: string,
   return rows.map(({ value }) => value);
 }
 
+/** Each value of a custom field, with the slug of what has it. */
+export function* eachFieldValue(
+  sql: Statements,
+  subject: FieldSubject,
+  key: string,
+): Generator<{ slug: string; value: string }> {
+  const query = sql.db.prepare<[string, string], { slug: string; value: string }>(
+    `SELECT s.slug, v.value FROM field_value v JOIN field_definition d ON d.id = v.definition_id
+     JOIN ${subject === 'product' ? 'product' : 'category'} s ON s.id = v.subject_id
+     WHERE d.subject = ? AND d.key = ? AND v.value <> '' ORDER BY s.slug`,
+  );
+  yield* query.iterate(subject, key);
+}
+
 /** The catalogue's revision, and the last one (`whole`) that may have changed anything, not single products alone. */
 export function catalogueState(sql: Statements): { revision: number; whole: number } {
   return sql.get<{ revision: number; whole: number }>('SELECT revision, whole FROM catalogue_state') as {
@@ -42,6 +57,10 @@ export function catalogueState(sql: Statements): { revision: number; whole: numb
     whole: number;
   };
 }
+
+/** Says that the catalogue is at a revision: for what is rolled back only. */
+export const setRevision = (sql: Statements, revision: number): void =>
+  void sql.run('UPDATE catalogue_state SET revision = ?', revision);
 
 /** Numbers of products that changed after a revision, at most `limit`. */
 export function changedProducts(sql: Statements, revision: number, limit: number): number[] {
@@ -52,3 +71,45 @@ export function changedProducts(sql: Statements, revision: number, limit: number
 
 /** Whether a shop was filled in. */
 export const hasShop = (sql: Statements): boolean => sql.get('SELECT 1 FROM shop') !== undefined;
+
+/** Letters and digits of a text, as the search of products splits it. */
+const wordsIn = (text: string): string[] =>
+  text
+    .normalize('NFC')
+    .match(/[\p{L}\p{M}\p{N}]+/gu)
+    ?.slice(0, 12) ?? [];
+
+/** Numbers of products, in order. */
+export const productIds = (sql: Statements): number[] =>
+  readColumns(sql, 1, 'SELECT id FROM product ORDER BY id')[0] as number[];
+
+/** Numbers of products that a text finds by name, article number, tag, summary, slug, or the value of a custom field or attribute. */
+export function productsFound(sql: Statements, text: string): number[] {
+  const words = wordsIn(text);
+  if (!words.length) return [];
+  const like = `%${text.trim().replace(/[!%_]/g, '!$&')}%`;
+  const [found = []] = readColumns(
+    sql,
+    1,
+    `SELECT product_id FROM product_search WHERE product_search MATCH ?
+     UNION SELECT id FROM product WHERE slug LIKE ? ESCAPE '!'
+     UNION SELECT subject_id FROM field_value WHERE value LIKE ? ESCAPE '!'
+       AND definition_id IN (SELECT id FROM field_definition WHERE subject = 'product')
+     UNION SELECT product_id FROM attribute WHERE value LIKE ? ESCAPE '!'`,
+    words.map((word) => `"${word}"*`).join(' '),
+    ...[like, like, like],
+  );
+  return found as number[];
+}
+
+/** How many products or categories have each custom field, and how many there are in all. */
+export function fieldCounts(sql: Statements, subject: FieldSubject): { all: number; filled: Map<string, number> } {
+  const rows = sql.all<{ key: string; count: number }>(
+    `SELECT d.key, count(*) AS count FROM field_definition d JOIN field_value v ON v.definition_id = d.id
+     WHERE d.subject = ? AND v.value <> '' GROUP BY d.id`,
+    subject,
+  );
+  const all =
+    sql.get<{ n: number }>(`SELECT count(*) AS n FROM ${subject === 'product' ? 'product' : 'category'}`)?.n ?? 0;
+  return { all, filled: new Map(rows.map(({ key, count }) => [key, count])) };
+}

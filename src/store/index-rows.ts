@@ -2,15 +2,16 @@ import type { IndexRows } from '@/core/catalogue';
 import { readColumns } from './columns';
 import type { Statements } from './statements';
 
-/** The rows that listing indexes are made from. */
-export function indexRows(sql: Statements): IndexRows {
+/** The rows that listing indexes are made from; `live`: without products that are kept out of live. */
+export function indexRows(sql: Statements, live = false): IndexRows {
   function* each<T extends unknown[]>(columns: number, query: string): Generator<T> {
     const read = readColumns(sql, columns, query);
     const length = read[0]?.length ?? 0;
     for (let at = 0; at < length; at++) yield read.map((list) => list[at]) as T;
   }
   return {
-    products: () => each(4, 'SELECT id, type, brand_id, added FROM product ORDER BY position, id'),
+    products: () =>
+      each(4, `SELECT id, type, brand_id, added FROM product ${live ? 'WHERE live = 1' : ''} ORDER BY position, id`),
     variants: () => each(4, 'SELECT id, product_id, price, stock FROM variant ORDER BY product_id, position, id'),
     values: () => each(2, 'SELECT variant_id, value_id FROM variant_value'),
     optionValues: () =>

@@ -2,31 +2,74 @@
 export { backUp, faultOf, restore } from './backup';
 export { Carts, type StoredLine } from './carts';
 export { StoredCatalogue } from './catalogue';
+export { asCustomersSee } from './live-catalogue';
 export { databaseFile, dataFolder, DataFolderError, isUnwritable, openForReading } from './database';
-export { exportCatalogue } from './export';
+export { exportCatalogue, exportOthers, exportProducts, optionSlugs } from './export';
 export { factTable } from './fact-tables';
 export {
   attributeNames,
   attributeValues,
   catalogueState,
   changedProducts,
+  eachFieldValue,
+  fieldCounts,
   fieldValues,
   hasShop,
+  productIds,
+  productsFound,
   productTypes,
+  setRevision,
   typeOfProduct,
 } from './facts';
+export {
+  afterChange,
+  changeOfRecord,
+  type GoodsChange,
+  isRenamed,
+  GoodsHistory,
+  isUsed,
+  type GoodsRecord,
+  keepMapping,
+  mappingOf,
+  type RecordChange,
+  type FileKind,
+  fileKinds,
+  type RecordKind,
+  recordKinds,
+  RecordReader,
+  recordSchema,
+  slugOfRecord,
+  wholeRecord,
+  writeRecord,
+} from './goods';
 export { type Groups, groupsOf, namesAt } from './groups';
-export { CatalogueFileError, importCatalogue, removeCatalogue } from './import';
+export { countHaving, countRecords, menusTo, type ListedKind, listedRecords } from './kinds';
+export { importCatalogue } from './import';
 export { hashOf, type LayerRow } from './layers';
-export { allMedia, getMedia, putMedia } from './media';
+export {
+  copiesOf,
+  getMedia,
+  type ListedMedia,
+  listMedia,
+  type MediaFile,
+  mediaCounts,
+  mediaFiles,
+  type MediaFilter,
+  mediaPaths,
+  missingMedia,
+  putMedia,
+  usesOfMedia,
+} from './media';
 export { openDatabase } from './open';
 export { takeFolder } from './owner';
 export { RevisionCache } from './revision-cache';
 export { longestTags, sampleOf } from './samples';
 export { signingKey } from './signing-key';
+export { type RowGroup, Staging } from './staging';
 export { Statements } from './statements';
-export { countOfKind, findSubjects, indexedSubjects, isStoredKind, namesOfSubjects } from './subjects';
-export { retireTag } from './tags';
+export { countOfKind, findSubjects, firstProduct, indexedSubjects, isStoredKind, namesOfSubjects } from './subjects';
+export { productsOfTag } from './tags';
 export { ChangedMeanwhile, type ChangeRow, type FileWrite, type Made, type StateRow, StoredThemes } from './themes';
 export { type AskedState, type RevisedShop, visitOf } from './visit';
 export { FileWatch } from './watch';
+export { CatalogueFileError, CatalogueWriter } from './writer';

@@ -33,9 +33,17 @@ export class StoredLayers {
     return this.sql.all("SELECT id, kind, name, version FROM layer WHERE kind <> 'shop' ORDER BY id DESC");
   }
 
-  addLayer(kind: LayerKind, name: string, version: string, files: Iterable<[path: string, bytes: Buffer]>): number {
+  /** Adds a layer; `below` are those that it is to stand on, lowest first, if its files may take the place of theirs. */
+  addLayer(
+    kind: LayerKind,
+    name: string,
+    version: string,
+    files: Iterable<[path: string, bytes: Buffer]>,
+    below: readonly number[] = [],
+  ): number {
     const { id } = this.sql.run('INSERT INTO layer (kind, name, version) VALUES (?, ?, ?)', kind, name, version);
-    for (const [path, bytes] of files) this.put(id, path, this.keep(bytes), null);
+    const origins = new Map(below.flatMap((layer) => [...this.hashes(layer)]));
+    for (const [path, bytes] of files) this.put(id, path, this.keep(bytes), origins.get(path)?.hash ?? null);
     return id;
   }
 

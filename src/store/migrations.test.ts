@@ -23,6 +23,11 @@ const landed = {
   '0006-repair.ts': 'a94c5e45d9b6f5d9a189e2d7af9d2e20cb1c97f8bddad2eed92f6314302437bc',
   '0007-error-pages.ts': '7eda5d01e4e8f52311cd9d618820ce54e76cc1109df8eb684bb2c01093b9d55c',
   '0008-limits.ts': '97bcdccc43919c31a10aeb76865feff3e0a44fccd2cbed0de75ba782994605c7',
+  '0009-goods.ts': '507477377d327f7aa91b35a6b7983715d6756ac86028ef3906d350c2f318ab59',
+  '0010-pictures.ts': '8b4c3257d525ee5c13d65e786712cf7cd0cc0ab97f7100f72f388ab3a0cf2f7f',
+  '0011-search-rows.ts': '4ef26ccd9648aa3e028da7510e7fe5e9fe6dee93d8dae72a7db0f3e346337c24',
+  '0012-redirects.ts': '862cc410184d546a0d66e9a6b8fa2b095710d8b7053acbcd09c77e2663b62782',
+  '0013-not-live.ts': 'bfaf13f1096359ecabab56ee4bd889216d04f9e0e21c56e1785777d99c237201',
 };
 
 it('migrations are as they landed', () => {

@@ -10,6 +10,11 @@ import { changes } from './migrations/0005-changes';
 import { repair } from './migrations/0006-repair';
 import { errorPages } from './migrations/0007-error-pages';
 import { limits } from './migrations/0008-limits';
+import { goods } from './migrations/0009-goods';
+import { pictures } from './migrations/0010-pictures';
+import { searchRows } from './migrations/0011-search-rows';
+import { redirects } from './migrations/0012-redirects';
+import { notLive } from './migrations/0013-not-live';
 
 /** In the order in which they are applied; one that has landed is never changed (migrations.test.ts). */
 const migrations: (string | ((db: Db) => void))[] = [
@@ -21,6 +26,11 @@ const migrations: (string | ((db: Db) => void))[] = [
   repair,
   errorPages,
   limits,
+  goods,
+  pictures,
+  searchRows,
+  redirects,
+  notLive,
 ];
 
 /** Version of the data that this Last writes. */

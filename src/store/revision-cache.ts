@@ -16,14 +16,19 @@ interface Rows {
 export class RevisionCache {
   #revision = -1;
   readonly #values = new LRUCache<string, { value: unknown }>({ max: maxEntries });
-  readonly #rows = new LRUCache<string, Rows>({ maxSize: maxRowBytes, sizeCalculation: sizeOf });
+  readonly #rows: LRUCache<string, Rows> | null;
+
+  /** `keepsRows`: no for work that reads every row once. */
+  constructor(keepsRows = true) {
+    this.#rows = keepsRows ? new LRUCache({ maxSize: maxRowBytes, sizeCalculation: sizeOf }) : null;
+  }
 
   /** Tells the revision that the catalogue has now; what was computed from another is dropped. */
   at(revision: number): void {
     if (revision === this.#revision) return;
     this.#revision = revision;
     this.#values.clear();
-    this.#rows.clear();
+    this.#rows?.clear();
   }
 
   /** Something that is computed once: an index, a list that every page needs. */
@@ -35,12 +40,12 @@ export class RevisionCache {
 
   /** Rows of one query; the least recently used go first. */
   rows(key: string, read: () => Rows): Rows {
-    let found = this.#rows.get(key);
+    let found = this.#rows?.get(key);
     if (!found) {
       found = read();
       Object.freeze(found.rows);
       found.rows.forEach(Object.freeze);
-      this.#rows.set(key, found);
+      this.#rows?.set(key, found);
     }
     return found;
   }

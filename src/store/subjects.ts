@@ -54,6 +54,10 @@ export function namesOfSubjects(sql: Statements, subjects: { kind: string; slug:
   return new Map(rows.map((row) => [`${row.kind} ${row.slug}`, row]));
 }
 
+/** Slug of the first product in the catalogue's order; null when there is none. */
+export const firstProduct = (sql: Statements): string | null =>
+  sql.get<{ slug: string }>('SELECT slug FROM product ORDER BY position, id LIMIT 1')?.slug ?? null;
+
 /** How many subjects there are of each kind of page. */
 export function countSubjects(sql: Statements): Record<string, number> {
   const rows = sql.all<{ kind: string; n: number }>(`SELECT kind, count(*) AS n FROM (${all}) GROUP BY kind`);
@@ -70,12 +74,12 @@ export interface IndexedSubject {
 /** Subjects that search engines are to know: without empty top categories, and tags and brands of no product. */
 export function indexedSubjects(sql: Statements): IndexedSubject[] {
   return sql.all(
-    `SELECT 'category' AS kind, slug, '' AS day FROM category WHERE parent_id IS NOT NULL OR product_count > 0
-     UNION ALL SELECT 'content', slug, '' FROM content
-     UNION ALL SELECT 'article', slug, added FROM article
+    `SELECT 'category' AS kind, slug, '' AS day FROM category WHERE live = 1 AND (parent_id IS NOT NULL OR product_count > 0)
+     UNION ALL SELECT 'content', slug, '' FROM content WHERE live = 1
+     UNION ALL SELECT 'article', slug, added FROM article WHERE live = 1
      UNION ALL SELECT 'listing', 'tag/' || t.slug, '' FROM tag t WHERE EXISTS (SELECT 1 FROM product_tag WHERE tag_id = t.id)
      UNION ALL SELECT 'listing', 'brand/' || b.slug, '' FROM brand b WHERE EXISTS (SELECT 1 FROM product WHERE brand_id = b.id)
-     UNION ALL SELECT 'product', slug, '' FROM product`,
+     UNION ALL SELECT 'product', slug, '' FROM product WHERE live = 1`,
   );
 }
 

@@ -105,6 +105,12 @@ export class StoredThemes extends StoredLayers {
       : this.sql.all(`SELECT ${stateColumns} FROM state WHERE kind = 'draft' AND removed_at IS NULL ORDER BY name`);
   }
 
+  /** The name in addresses of the oldest draft; null when there is none. */
+  firstDraft(): string | null {
+    const sql = "SELECT slug FROM state WHERE kind = 'draft' AND removed_at IS NULL ORDER BY id LIMIT 1";
+    return this.sql.get<{ slug: string }>(sql)?.slug ?? null;
+  }
+
   /** Releases, the latest first. */
   releases(): StateRow[] {
     return this.sql.all(`SELECT ${stateColumns} FROM state WHERE kind = 'release' ORDER BY number DESC`);

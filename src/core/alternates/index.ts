@@ -1,4 +1,5 @@
 /** Alternates: what `alternates.json` holds, which template serves a subject and why, who gets what. */
+export { followed, type SlugNow } from './follow';
 export {
   alternateEntry,
   type Alternates,
@@ -18,6 +19,7 @@ export { type Choice, chooser, type Chooser, wrongRule } from './choose';
 export {
   condition,
   type Condition,
+  fold,
   type GroupName,
   groupOf,
   type Leaf,

@@ -19,6 +19,15 @@ export { Bits } from './listings/bits';
 export { Columns, type IndexRows } from './listings/columns';
 export { type Chosen, type Counts, ListingIndex, type Split } from './listings/listing-index';
 export { CategoryObject } from './objects';
+export {
+  addressedKinds,
+  type AddressedKind,
+  addressOf,
+  isAddressed,
+  type Redirect,
+  Redirects,
+  redirectsRenamed,
+} from './renames';
 export type {
   AttributeRow,
   BrandRow,

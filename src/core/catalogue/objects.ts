@@ -14,12 +14,14 @@ import type {
   TagRow,
   VariantRow,
 } from './rows';
+import type { AddressedKind } from './renames';
 import type { CatalogueSource } from './source';
 import { asSubject, type RuleSubject } from './subject';
 
 /** What objects ask of the catalogue around them; a `World` is one. */
 interface World {
-  readonly source: Pick<CatalogueSource, 'brands' | 'media'>;
+  readonly rootCategoryId: number | null;
+  readonly source: Pick<CatalogueSource, 'brands' | 'media' | 'redirects'>;
   readonly path: string;
   readonly above: ReadonlySet<string>;
   address(path: string): string;
@@ -307,8 +309,10 @@ export class MediaObject extends RecordValue {
     this.url = row.kind === 'embed' ? row.path : world.mediaAddress(row.path, row.hash);
     this.vector = /\.svg$/i.test(row.path);
     this.alt = row.alt;
-    this.width = row.width;
-    this.height = row.height;
+    // A record says neither, or both as they are: one without the other would be a shape of its own.
+    const measured = row.width !== null || row.height !== null;
+    this.width = measured ? row.width : (row.fileWidth ?? null);
+    this.height = measured ? row.height : (row.fileHeight ?? null);
     this.poster = row.poster ? world.mediaAddress(row.poster) : null;
   }
 
@@ -335,9 +339,10 @@ export class CategoryObject extends RecordValue {
     this.name = row.name;
     this.slug = row.slug;
     this.url = world.address(`/category/${row.slug}`);
+    remember(world, this, 'category');
     this.summary = row.summary;
     this.description = world.html(row.description);
-    this.root = row.parentId === null;
+    this.root = world.rootCategoryId === row.id;
     this.product_count = row.productCount;
   }
 
@@ -393,6 +398,7 @@ export class TagObject extends RecordValue {
     this.name = row.name;
     this.slug = row.slug;
     this.url = world.address(`/listing/tag/${row.slug}`);
+    remember(world, this, 'tag');
   }
 }
 
@@ -403,6 +409,7 @@ export class BrandObject extends RecordValue {
     this.name = row.name;
     this.slug = row.slug;
     this.url = world.address(`/listing/brand/${row.slug}`);
+    remember(world, this, 'brand');
     this.summary = row.summary;
   }
 }
@@ -479,6 +486,12 @@ for (const kind of [
   MenuItemObject,
 ]) {
   bareRecord(kind);
+}
+
+/** Notes the slugs that it had before, so that a template that names one of them still finds it. */
+function remember(world: World, value: RecordValue, kind: AddressedKind): void {
+  const earlier = world.source.redirects().earlier(kind, String(value.slug));
+  if (earlier.length) (value as unknown as Record<symbol, readonly string[]>)[RecordValue.earlier] = earlier;
 }
 
 function identify(value: RecordValue, kind: string, id: number): void {

@@ -27,6 +27,8 @@ export interface ProductRow {
   wasPrice: number | null;
   stock: number;
   added: string;
+  /** 1: customers see it; 0: drafts alone do. The same of categories and pages. */
+  live: number;
 }
 
 export interface VariantRow {
@@ -68,6 +70,9 @@ export interface MediaRow {
   alt: string;
   width: number | null;
   height: number | null;
+  /** The same of its file, where the record does not say them. */
+  fileWidth?: number | null;
+  fileHeight?: number | null;
   poster: string;
   /** Option values that it shows; empty: all. */
   valueIds: number[];
@@ -95,6 +100,7 @@ export interface CategoryRow {
   description: string;
   /** Products in it and in those below it, each once. */
   productCount: number;
+  live: number;
 }
 
 export interface AttributeRow {
@@ -128,6 +134,7 @@ export interface PageRow {
   summary: string;
   body: string;
   added: string;
+  live: number;
 }
 
 export interface MenuItemRow {

@@ -149,7 +149,7 @@ export const objectSchema: Record<string, ObjectSpec> = {
     parent: f('Category', 'the one above'),
     path: s('List of Category', 'from the topmost down to this one'),
     children: f('List of Category', 'those right below'),
-    root: f('Flag', 'whether it is the one above all'),
+    root: f('Flag', 'whether it is the one that all others stand below'),
     product_count: s('Number', 'how many products are in it and below'),
     fields: s('CategoryFields', 'its custom fields, by key: those that the shop defines'),
   },

@@ -1,4 +1,5 @@
 import type { ListingIndex, Split } from './listings/listing-index';
+import type { Redirects } from './renames';
 import type {
   AttributeRow,
   BrandRow,
@@ -64,4 +65,6 @@ export interface CatalogueSource {
   articles(): PageRow[];
   menu(slug: string): MenuItemRow[];
   menus(): { slug: string; name: string }[];
+  /** Where addresses lead that are no page's any more: those that a page has again lead nowhere else. */
+  redirects(): Redirects;
 }

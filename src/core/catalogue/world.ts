@@ -24,6 +24,7 @@ export class World {
   readonly above: Set<string>;
   readonly #categories = new Map<number, CategoryObject>();
   #categoryRows: CategoryRow[] | null = null;
+  #rootCategoryId: number | null | undefined;
   #brands: Map<number, BrandObject> | null = null;
   #categoryFields: Map<number, RecordValue> | null = null;
   #categoryFieldRows: Map<number, FieldRow[]> | null = null;
@@ -82,6 +83,22 @@ export class World {
 
   categoryRows(): CategoryRow[] {
     return (this.#categoryRows ??= this.source.categories());
+  }
+
+  /** The category that all others stand below; null where there is none, or no other. */
+  get rootCategoryId(): number | null {
+    if (this.#rootCategoryId === undefined) {
+      const rows = this.categoryRows();
+      const top = rows.filter((row) => row.parentId === null);
+      this.#rootCategoryId = top.length === 1 && rows.length > 1 ? (top[0]?.id ?? null) : null;
+    }
+    return this.#rootCategoryId;
+  }
+
+  /** The topmost categories, or those right below the one that stands above all. */
+  firstCategories(): CategoryObject[] {
+    const rows = this.categoryRows().filter((row) => row.parentId === this.rootCategoryId);
+    return rows.flatMap((row) => this.category(row.id) ?? []);
   }
 
   category(id: number): CategoryObject | null {

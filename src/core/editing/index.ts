@@ -17,4 +17,6 @@ export {
   usesOf,
   withEdits,
 } from './things';
+export { namedThings, type NamedThing, renamedUses, type ValueUse, valueUses } from './value-uses';
+export { fieldUses, type FieldUse } from './field-uses';
 export { writeAt } from './write';

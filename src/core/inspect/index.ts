@@ -4,6 +4,7 @@ export { type Survey, surveyLookup, Surveyor } from './awkward';
 export { type Level, levelsOf } from './levels';
 export { type Place, placeTable, type PlaceTable } from './places';
 export { type Reach, reachOf } from './reach';
+export type { RecordPlace } from './record-place';
 export { inProse } from './shown';
 export {
   readRules,

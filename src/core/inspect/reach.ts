@@ -13,6 +13,7 @@ import {
   type LocaleFormat,
 } from '@/core/language';
 import type { Theme } from '@/core/theme';
+import { recordPlace, type RecordPlace, type ValueStep } from './record-place';
 import { shownValue, type Shown } from './shown';
 
 /** A value in reach of a place: its path, its type, what it is on this page, and how often it is empty over the catalogue. */
@@ -34,6 +35,8 @@ export interface Reached {
   unit: string;
   /** What writes it into text: `{product.name}`, a picture's element, a loop. */
   writes: string;
+  /** Where it stands in the catalogue, to be changed there; null: it is worked out, or not the catalogue's. */
+  record: RecordPlace | null;
 }
 
 /** A name that the page has and a place does not see, and the templates on the way down to it. */
@@ -60,6 +63,10 @@ export interface ReachAsk {
   /** Words that a name or a shown value must hold: then found paths are given instead of the tree. */
   search: string;
   site: SiteFacts | null;
+  /** What is printed at the place: the steps of its path. */
+  printed: readonly string[] | null;
+  /** What the page shows. */
+  subject: { kind: string; slug: string } | null;
   /** Units of custom fields, by `product.lead_time`. */
   units: ReadonlyMap<string, string>;
 }
@@ -69,6 +76,8 @@ export interface Reach {
   /** How often the place was come by on this page. */
   times: number;
   out: OutOfReach[];
+  /** The value that is printed at the place, where it stands in the catalogue. */
+  printed: { path: string; record: RecordPlace } | null;
 }
 
 /** Most items of a list that are shown, and most values that a search looks at. */
@@ -94,13 +103,40 @@ export function reachOf(ask: ReachAsk): Reach {
   const roots = names.map((name) => ({ name, value: valueOf(name), type: scope?.find(name)?.type ?? null }));
   const walker = new Walker(ask, probe !== null);
   const rows = ask.search.trim() ? walker.found(roots) : walker.tree(roots);
-  return { rows, times: trace.probes.length, out: outOf(ask, new Set(names), probe?.frame ?? null) };
+  return {
+    rows,
+    times: trace.probes.length,
+    out: outOf(ask, new Set(names), probe?.frame ?? null),
+    printed: printedAt(ask, valueOf),
+  };
+}
+
+/** What is printed at the place, where that stands in the catalogue. */
+function printedAt({ printed, subject }: ReachAsk, valueOf: (name: string) => Value | undefined): Reach['printed'] {
+  const [root, ...inner] = printed ?? [];
+  if (root === undefined) return null;
+  const steps: ValueStep[] = [{ name: root, value: valueOf(root) }];
+  for (const name of inner) {
+    const around = steps.at(-1)?.value;
+    steps.push({ name, value: isRecord(around) ? (around[name] as Value) : undefined });
+  }
+  const record = recordPlace(steps, subject);
+  return record && { path: steps.map(({ name }) => name).join('.'), record };
 }
 
 interface Node {
   name: string;
   value: Value | undefined;
   type: Type | null;
+  /** The value that it is a part of. */
+  around?: Node;
+}
+
+/** The way to a value, from its root. */
+function stepsTo(node: Node): ValueStep[] {
+  const steps: ValueStep[] = [];
+  for (let one: Node | undefined = node; one; one = one.around) steps.unshift({ name: one.name, value: one.value });
+  return steps;
 }
 
 class Walker {
@@ -154,21 +190,26 @@ class Walker {
   }
 
   /** Fields of a record, items of a list. */
-  *#inside({ value, type }: Node): Iterable<[Node, string]> {
+  *#inside(around: Node): Iterable<[Node, string]> {
+    const { value, type } = around;
     if (Array.isArray(value)) {
       for (const [index, item] of value.slice(0, maxItems).entries())
-        yield [{ name: `[${index}]`, value: item, type: type?.of ?? null }, `[${index}]`];
+        yield [{ name: `[${index}]`, value: item, type: type?.of ?? null, around }, `[${index}]`];
       return;
     }
     const fields = this.#fields(type);
     if (fields) {
       for (const [name, of] of fields)
         yield [
-          { name, value: isRecord(value) ? (value[name] as Value) : value === undefined ? undefined : null, type: of },
+          {
+            ...{ name, type: of, around },
+            value: isRecord(value) ? (value[name] as Value) : value === undefined ? undefined : null,
+          },
           `.${name}`,
         ];
     } else if (isRecord(value)) {
-      for (const name of Object.keys(value)) yield [{ name, value: value[name] as Value, type: null }, stepOf(name)];
+      for (const name of Object.keys(value))
+        yield [{ name, value: value[name] as Value, type: null, around }, stepOf(name)];
     }
   }
 
@@ -212,6 +253,7 @@ class Walker {
       open: opens && open.has(path),
       unit: (custom && units.get(`${custom}.${name}`)) || '',
       writes: writesOf(path, value, type),
+      record: this.rendered ? recordPlace(stepsTo(node), this.ask.subject) : null,
     };
   }
 

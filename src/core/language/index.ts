@@ -4,10 +4,19 @@
  */
 export { noDirectives } from './1-parse/directives';
 export { staysRaw } from './1-parse/ends';
-export type { Expression } from './1-parse/expression';
+export { type Expression, partsOf } from './1-parse/expression';
 export { settle } from './1-parse/loose';
 export { amendElements, ownElements, ownVoid, rawElements } from './1-parse/names';
-export type { Attribute, Directives, ElementNode, Take, Template, TemplateNode, Writable } from './1-parse/nodes';
+export {
+  type Attribute,
+  attributesOf,
+  type Directives,
+  type ElementNode,
+  type Take,
+  type Template,
+  type TemplateNode,
+  type Writable,
+} from './1-parse/nodes';
 export { Source } from './1-parse/source';
 export { maxNodes, parseTemplate } from './1-parse/template';
 export { writeExpression } from './1-parse/write';
@@ -24,6 +33,7 @@ export { type Drawn, type Rendered, type RenderOptions, renderPage, type Templat
 export { printed } from './4-render/runtime';
 export { markAttribute, marksOfView, type Site, type SiteKind, withoutMarks } from './3-compile/sites';
 export { Trace } from './4-render/trace';
+export { playerOf } from './filters/embed';
 export { functionTable } from './filters/functions';
 export type { Placement, Player, SiteServices } from './filters/services';
 export { filterTable } from './filters/table';

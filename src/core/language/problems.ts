@@ -382,7 +382,7 @@ export const problemKinds = {
     severity: 'error',
     message: (a) => String(a.text),
     explanation:
-      'shelves.json says which pieces stand on which shelf, with what inputs, for which template or subject, from when to when.',
+      'shelves.json says which pieces stand on which shelf, with what inputs, for which template or subject, from when to when. A placement with the id of one in a layer below changes only what it names.',
     howToFix: 'Correct the entry; the rest of the file serves.',
   },
   reserved: {

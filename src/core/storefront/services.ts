@@ -1,4 +1,4 @@
-import type { ProductFilter, World } from '@/core/catalogue';
+import type { AddressedKind, ProductFilter, World } from '@/core/catalogue';
 import { Html, type SiteServices } from '@/core/language';
 import type { Theme } from '@/core/theme';
 
@@ -20,6 +20,13 @@ export function services({ theme, world, assets, phrase }: Asked, prefix: string
     // The hash in the address changes with the content: the answer may be kept for good, and is never stale.
     return `${prefix}/assets/${path.split('/').map(encodeURIComponent).join('/')}?v=${file.hash.slice(0, 12)}`;
   };
+  /** By its slug, or by one that it had before. */
+  const named = <T>(kind: AddressedKind, slug: string, find: (slug: string) => T | null | undefined): T | null => {
+    const there = find(slug);
+    if (there) return there;
+    const now = world.source.redirects().slugOf(kind, slug);
+    return now === null ? null : (find(now) ?? null);
+  };
   return {
     phrase,
     asset,
@@ -31,26 +38,27 @@ export function services({ theme, world, assets, phrase }: Asked, prefix: string
         `<svg class="icon" width="1em" height="1em" aria-hidden="true"><use href="${sprite}#${name}"/></svg>`,
       );
     },
-    content: (slug) => world.content(slug),
-    category: (slug) => world.categoryBySlug(slug),
+    content: (slug) => named('content', slug, (one) => world.content(one)),
+    category: (slug) => named('category', slug, (one) => world.categoryBySlug(one)),
     product: (slug) => {
-      const row = world.source.productBySlug(slug);
+      const row = named('product', slug, (one) => world.source.productBySlug(one));
       return row ? (world.products([row])[0] ?? null) : null;
     },
     menu: (slug) => world.menu(slug),
     address: world.address,
     players: theme.about.players,
     served: (piece) => theme.template(piece)?.takes.some((take) => take.served) ?? false,
+    categories: () => world.firstCategories(),
     articles: (limit) => world.articles(0, limit),
     products: ({ category, tag, type, sort, limit, search }) => {
       const filter: ProductFilter = {};
       if (category !== undefined) {
-        const row = world.categoryRows().find((one) => one.slug === category);
+        const row = named('category', category, (slug) => world.categoryRows().find((one) => one.slug === slug));
         if (!row) return [];
         filter.categoryId = row.id;
       }
       if (tag !== undefined) {
-        const row = world.source.tagBySlug(tag);
+        const row = named('tag', tag, (slug) => world.source.tagBySlug(slug));
         if (!row) return [];
         filter.tagId = row.id;
       }

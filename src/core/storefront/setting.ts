@@ -45,13 +45,12 @@ export class Setting {
     return (this.#chooser ??= chooserFor(alternates, this.theme, today, (kind) => source.fieldDefinitions(kind)));
   }
 
-  /** A phrase in the language of the page, else in the shop's first. */
+  /** A phrase in the language of the page, else in the shop's first, else as the theme wrote it. */
   readonly phrase = (key: string): string | Record<string, string> | null => {
     const { theme, locale } = this;
-    const own = theme.phrase(key, locale);
+    const own = theme.phraseIn(locale, key);
     if (own !== null) return own;
-    const first = this.request.source.shop().locale;
-    const other = locale === first ? null : theme.phrase(key, first);
+    const other = theme.phraseIn(this.request.source.shop().locale, key) ?? theme.firstPhrase(key);
     if (other !== null) this.#phrases.add(key);
     return other;
   };

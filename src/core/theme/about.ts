@@ -4,25 +4,31 @@ import type { Player } from '@/core/language';
 export interface About {
   name: string;
   version: string;
+  /** The language that its phrases are written in first: they are shown where a shop's own languages have none. '' when not said. */
+  language: string;
   /** Hosts that scripts and frames may come from. */
   hosts: string[];
   /** Schemes that links may have besides those that every theme may use. */
   schemes: string[];
   /** How films' shared links become their players' addresses. */
   players: Player[];
+  /** Menus that its templates show, by slug. A shop need not have them. */
+  menus: string[];
 }
 
 /** Reads it; one that cannot be read says nothing. */
 export function readAbout(text: string | null): About {
-  const about: About = { name: '', version: '', hosts: [], schemes: [], players: [] };
+  const about: About = { name: '', version: '', language: '', hosts: [], schemes: [], players: [], menus: [] };
   try {
     const read = JSON.parse(text ?? '{}') as Record<string, unknown>;
     if (typeof read.name === 'string') about.name = read.name;
     if (typeof read.version === 'string') about.version = read.version;
+    if (typeof read.language === 'string') about.language = read.language;
     const texts = (list: unknown) =>
       Array.isArray(list) ? list.filter((one): one is string => typeof one === 'string') : [];
     about.hosts = texts(read.hosts);
     about.schemes = texts(read.schemes);
+    about.menus = texts(read.menus);
     for (const one of Array.isArray(read.players) ? (read.players as unknown[]) : []) {
       const { share, player } = (one ?? {}) as Record<string, unknown>;
       if (typeof share === 'string' && typeof player === 'string' && share.includes('{id}'))

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { Html, record } from '@/core/language';
 import { pageOf, strict, themeOf } from '../language/testing/theme-of';
-import { placementsOn, readShelves } from './shelves';
+import { placementsOn, readShelves, type ShelfEntry } from './shelves';
 
 const shelf = (placements: object[]) => JSON.stringify({ placements });
 
@@ -109,4 +109,111 @@ describe('a shelves.json with mistakes: each is reported at its line, and the re
       'shelves.json is not valid JSON: a closing bracket ] is missing at its end',
     ));
   it('what holds no list', () => expect(readShelves('{}').wrong[0]?.text).toContain('“placements”'));
+});
+
+describe('the files of several layers', () => {
+  const base = shelf([
+    { id: 'hero', shelf: 's', piece: 'pieces/a', inputs: { text: 'one', n: 1 } },
+    { id: 'new', shelf: 's', piece: 'pieces/b' },
+    { id: 'last', shelf: 's', piece: 'pieces/c' },
+  ]);
+  const merged = (...uppers: object[][]) =>
+    uppers.reduce<readonly ShelfEntry[]>(
+      (below, entries) => readShelves(shelf(entries), below).entries,
+      readShelves(base).entries,
+    );
+  const shown = (...uppers: object[][]) =>
+    merged(...uppers)
+      .map(({ id, piece, hidden }) => `${id ?? ''}:${piece.at(-1)}${hidden ? '-' : ''}`)
+      .join(' ');
+  const table: [name: string, uppers: object[][], shown: string][] = [
+    ['none above', [], 'hero:a new:b last:c'],
+    ['a new one comes last', [[{ id: 'own', shelf: 's', piece: 'pieces/d' }]], 'hero:a new:b last:c own:d'],
+    ['… before another', [[{ id: 'own', shelf: 's', piece: 'pieces/d', before: 'new' }]], 'hero:a own:d new:b last:c'],
+    ['… after another', [[{ id: 'own', shelf: 's', piece: 'pieces/d', after: 'hero' }]], 'hero:a own:d new:b last:c'],
+    ['one of below in another piece', [[{ id: 'new', piece: 'pieces/d' }]], 'hero:a new:d last:c'],
+    ['one of below moved', [[{ id: 'last', before: 'hero' }]], 'last:c hero:a new:b'],
+    ['one of below hidden', [[{ id: 'new', hidden: true }]], 'hero:a new:b- last:c'],
+    ['… and shown again', [[{ id: 'new', hidden: true }], [{ id: 'new', hidden: false }]], 'hero:a new:b last:c'],
+    [
+      'two layers above',
+      [[{ id: 'own', shelf: 's', piece: 'pieces/d' }], [{ id: 'own', after: 'hero' }]],
+      'hero:a own:d new:b last:c',
+    ],
+    [
+      'one without an id among others',
+      [
+        [
+          { id: 'new', hidden: true },
+          { shelf: 's', piece: 'pieces/d' },
+        ],
+      ],
+      'hero:a new:b- last:c :d',
+    ],
+    ['a file without ids stands in place of those below', [[{ shelf: 's', piece: 'pieces/d' }]], ':d'],
+    ['an empty file changes nothing', [[]], 'hero:a new:b last:c'],
+  ];
+  it.each(table)('%s', (_, uppers, wanted) => expect(shown(...uppers)).toBe(wanted));
+
+  it('inputs are changed one by one; null removes a key or an input', () => {
+    const entries = merged(
+      [{ id: 'hero', inputs: { text: 'two' }, from: '2026-01-01', template: 'home/default' }],
+      [{ id: 'hero', inputs: { n: null }, from: null }],
+    );
+    expect(entries[0]).toEqual({
+      id: 'hero',
+      shelf: 's',
+      piece: 'pieces/a',
+      inputs: { text: 'two' },
+      template: 'home/default',
+    });
+  });
+  it('what is hidden stands on no page', () => {
+    const page = { shelf: 's', template: 'home/default', subject: '', today: '2026-01-01' };
+    const pieces = placementsOn(merged([{ id: 'new', hidden: true }]), page).map(({ piece }) => piece);
+    expect(pieces).toEqual(['pieces/a', 'pieces/c']);
+  });
+  const wrong: [name: string, entries: object[], text: string][] = [
+    [
+      'an id twice in one file',
+      [{ id: 'new' }, { id: 'new' }],
+      'placements[1].id: another placement of this file is “new” too',
+    ],
+    [
+      'beside one that is not there',
+      [{ id: 'new', after: 'gone' }],
+      'placements[0].after: there is no placement “gone” here or in a layer below',
+    ],
+    [
+      'a new one without a piece',
+      [{ id: 'own', shelf: 's' }],
+      'placements[0].piece: Invalid input: expected string, received undefined',
+    ],
+    ['an id with blanks', [{ id: 'my own' }], 'placements[0].id: small letters, digits and single hyphens'],
+  ];
+  it.each(wrong)('%s is reported', (_, entries, text) =>
+    expect(readShelves(shelf(entries), readShelves(base).entries).wrong.map((one) => one.text)).toEqual([text]),
+  );
+
+  it('each problem is reported in the layer that wrote it, and once', () => {
+    const files = {
+      'product/default.html': '<shelf name="s"></shelf>',
+      'pieces/a.html': '<takes name="text" type="text" required>{text}',
+    };
+    const theme = strict([
+      { ...files, 'shelves.json': shelf([{ id: 'a', shelf: 's', piece: 'pieces/a' }]) },
+      { 'shelves.json': shelf([{ id: 'a', inputs: { txet: 'x', text: 'y' } }]) },
+    ]);
+    const problems = theme.checkAll().filter((one) => one.code === 'shelf');
+    expect(problems.map(({ layer, message }) => [layer, message])).toEqual([
+      ['base', '“pieces/a” requires the input “text”'],
+      ['shop', '“pieces/a” takes no input “txet”'],
+    ]);
+    expect(theme.shelves).toEqual([{ id: 'a', shelf: 's', piece: 'pieces/a', inputs: { txet: 'x', text: 'y' } }]);
+  });
+  it('pieces that a shelf takes are not unused', () => {
+    const pieces = { 'pieces/row/a.html': 'a', 'pieces/b.html': 'b', 'pieces/c.html': 'c' };
+    const theme = strict({ ...pieces, 'home/default.html': '<shelf name="s" takes="pieces/row/*, pieces/b"></shelf>' });
+    expect(theme.checkAll().map(({ code, file }) => [code, file])).toEqual([['unused-piece', 'pieces/c.html']]);
+  });
 });

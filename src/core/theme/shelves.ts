@@ -1,5 +1,8 @@
 import { findNodeAtLocation, parseTree, type Node, type ParseError } from 'jsonc-parser';
 import { z } from 'zod';
+import { readPath } from '@/core/address';
+import type { SlugNow } from '@/core/alternates';
+import { addressedKinds, addressOf } from '@/core/catalogue';
 import {
   jsonErrorInWords,
   type TemplateNode,
@@ -19,21 +22,23 @@ import {
 
 const day = z.iso.date();
 
-/** A piece on a shelf, with its inputs: a fixed value, or the field of the page's subject that it is bound to. */
+const id = z.string().regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/, 'small letters, digits and single hyphens');
+
+/** A fixed value, or the field of the page's subject that the input is bound to. */
+const input = z.union([
+  z.string(),
+  z.number(),
+  z.boolean(),
+  z.strictObject({ field: z.string().regex(/^[a-z_]\w*(?:\.[a-z_]\w*)+$/) }),
+]);
+
+/** A piece on a shelf, with its inputs. */
 const placement = z.strictObject({
+  /** Its name, by which the files of upper layers change it. */
+  id: id.optional(),
   shelf: z.string().min(1),
   piece: z.string().min(1),
-  inputs: z
-    .record(
-      z.string(),
-      z.union([
-        z.string(),
-        z.number(),
-        z.boolean(),
-        z.strictObject({ field: z.string().regex(/^[a-z_]\w*(?:\.[a-z_]\w*)+$/) }),
-      ]),
-    )
-    .default({}),
+  inputs: z.record(z.string(), input).default({}),
   /** On pages of this template only: `product/default`. */
   template: z.string().optional(),
   /** On this subject's page only: `product/tarred-hemp-rope`. */
@@ -41,9 +46,28 @@ const placement = z.strictObject({
   /** First and last day on which it stands there. */
   from: day.optional(),
   to: day.optional(),
+  /** Shown nowhere: how an upper layer removes what a lower one placed. */
+  hidden: z.boolean().optional(),
+});
+
+/** A placement as a file writes it: of one that a lower layer has, only what is to be different. null removes a key or an input. */
+const written = z.strictObject({
+  id: id.optional(),
+  shelf: z.string().min(1).optional(),
+  piece: z.string().min(1).optional(),
+  inputs: z.record(z.string(), input.nullable()).optional(),
+  template: z.string().nullish(),
+  subject: z.string().nullish(),
+  from: day.nullish(),
+  to: day.nullish(),
+  hidden: z.boolean().optional(),
+  /** The id of the placement that it stands right before, or after; else it comes last, or stays where it was. */
+  before: id.optional(),
+  after: id.optional(),
 });
 
 export type ShelfEntry = z.output<typeof placement>;
+type Written = z.output<typeof written>;
 
 export interface Shelves {
   entries: ShelfEntry[];
@@ -51,9 +75,28 @@ export interface Shelves {
   wrong: { path: (string | number)[]; text: string; offset: number }[];
 }
 
-/** Reads `shelves.json`: `{"placements": [{"shelf", "piece", "inputs"?, "template"?, "subject"?, "from"?, "to"?}]}`. */
-export function readShelves(text: string | null): Shelves {
-  const shelves: Shelves = { entries: [], wrong: [] };
+/** Whether no placement of the file has an id: such a file is not merged, and stands in place of those below. */
+const standsAlone = (nodes: readonly Node[]): boolean =>
+  nodes.length > 0 && nodes.every((node) => !findNodeAtLocation(node, ['id']));
+
+const placementNodes = (text: string): readonly Node[] => {
+  const root = parseTree(text);
+  return (root && findNodeAtLocation(root, ['placements'])?.children) ?? [];
+};
+
+/** A placement over the one below it that has its id: keys and inputs that it names are as it says. */
+function over(below: ShelfEntry | undefined, { before: _, after: __, ...given }: Written): unknown {
+  const drop = (one: object) => Object.fromEntries(Object.entries(one).filter(([, value]) => value !== null));
+  const { inputs, ...rest } = given;
+  return drop({ ...below, ...rest, inputs: drop({ ...below?.inputs, ...inputs }) });
+}
+
+/**
+ * Reads a layer's `shelves.json`, over the placements of the layers below: `{"placements": [{"id"?, "shelf", "piece", "inputs"?,
+ * "template"?, "subject"?, "from"?, "to"?, "hidden"?, "before"?, "after"?}]}`.
+ */
+export function readShelves(text: string | null, below: readonly ShelfEntry[] = []): Shelves {
+  const shelves: Shelves = { entries: [...below], wrong: [] };
   if (text === null) return shelves;
   const errors: ParseError[] = [];
   const root = parseTree(text, errors);
@@ -70,23 +113,39 @@ export function readShelves(text: string | null): Shelves {
       shelves.wrong.push({ path: [], text: 'shelves.json holds a list “placements”', offset: root?.offset ?? 0 });
     return shelves;
   }
-  list.children?.forEach((node, at) => {
-    const result = placement.safeParse(valueOf(node));
-    if (result.success) {
-      shelves.entries.push(result.data);
-      return;
-    }
-    const issue = result.error.issues[0] as z.core.$ZodIssue;
-    const inner = issue.path.filter((step): step is string | number => typeof step !== 'symbol');
-    const where = findNodeAtLocation(node, inner) ?? node;
-    const path = ['placements', at, ...inner];
-    shelves.wrong.push({ path, text: `${written(path)}: ${issue.message}`, offset: where.offset });
+  const nodes = list.children ?? [];
+  if (standsAlone(nodes)) shelves.entries = [];
+  const seen = new Set<string>();
+  nodes.forEach((node, at) => {
+    const wrong = (inner: (string | number)[], message: string) => {
+      const where = findNodeAtLocation(node, inner) ?? node;
+      const path = ['placements', at, ...inner];
+      shelves.wrong.push({ path, text: `${pathInWords(path)}: ${message}`, offset: where.offset });
+    };
+    const issueOf = ({ issues: [issue] }: z.ZodError) =>
+      wrong(issue?.path.filter((step) => typeof step !== 'symbol') ?? [], issue?.message ?? '');
+    const given = written.safeParse(valueOf(node));
+    if (!given.success) return issueOf(given.error);
+    const { id: own, before, after } = given.data;
+    if (own !== undefined && seen.has(own)) return wrong(['id'], `another placement of this file is “${own}” too`);
+    const from = own === undefined ? -1 : shelves.entries.findIndex((one) => one.id === own);
+    const merged = placement.safeParse(over(shelves.entries[from], given.data));
+    if (!merged.success) return issueOf(merged.error);
+    if (own !== undefined) seen.add(own);
+    const beside = before ?? after;
+    const among = shelves.entries.filter((_, place) => place !== from);
+    const to = beside === undefined ? -1 : among.findIndex((one) => one.id === beside);
+    if (beside !== undefined && to < 0)
+      wrong([before === undefined ? 'after' : 'before'], `there is no placement “${beside}” here or in a layer below`);
+    if (to >= 0) among.splice(to + (before === undefined ? 1 : 0), 0, merged.data);
+    else among.splice(from < 0 ? among.length : from, 0, merged.data);
+    shelves.entries = among;
   });
   return shelves;
 }
 
 /** `placements[2].from` */
-const written = (path: (string | number)[]): string =>
+const pathInWords = (path: (string | number)[]): string =>
   path.reduce<string>((all, step) => all + (typeof step === 'number' ? `[${step}]` : all ? `.${step}` : step), '');
 
 function valueOf(node: Node): unknown {
@@ -102,9 +161,7 @@ function valueOf(node: Node): unknown {
 
 /** The templates that placements name, each with where its name stands: offsets of the text, without the quotes. */
 export function templatesNamed(text: string): { name: string; from: number; to: number }[] {
-  const root = parseTree(text);
-  const nodes = (root && findNodeAtLocation(root, ['placements'])?.children) ?? [];
-  return nodes.flatMap((node) =>
+  return placementNodes(text).flatMap((node) =>
     ['piece', 'template'].flatMap((key) => {
       const at = findNodeAtLocation(node, [key]);
       return at?.type === 'string'
@@ -120,7 +177,7 @@ export function placementsOn(
   page: { shelf: string; template: string; subject: string; today: string },
 ): Placement[] {
   return entries.flatMap((one) => {
-    if (one.shelf !== page.shelf) return [];
+    if (one.shelf !== page.shelf || one.hidden) return [];
     if (one.template !== undefined && one.template !== page.template) return [];
     if (one.subject !== undefined && one.subject !== page.subject) return [];
     if ((one.from !== undefined && page.today < one.from) || (one.to !== undefined && page.today > one.to)) return [];
@@ -131,11 +188,26 @@ export function placementsOn(
   });
 }
 
-/** Holds the placements against the theme: pieces, their inputs, shelves, and fields that inputs are bound to. */
+/** Placements on subjects by the slugs that these have now, whatever they were called when the file was written. */
+export const shelvesFollowed = (entries: readonly ShelfEntry[], now: SlugNow): ShelfEntry[] =>
+  entries.map((entry) => {
+    const subject = entry.subject === undefined ? null : readPath(`/${entry.subject}`);
+    if (!subject) return entry;
+    const [by = '', name] = subject.kind === 'listing' ? subject.slug.split('/') : [subject.kind, subject.slug];
+    const kind = addressedKinds.find((one) => one === by);
+    const slug = kind && name ? now(kind, name) : null;
+    return kind && slug !== null ? { ...entry, subject: addressOf(kind, slug).slice(1) } : entry;
+  });
+
+/**
+ * Holds the placements of a layer's file against the theme: pieces, their inputs, shelves, and fields that inputs are bound to.
+ * Of a placement that changes one of a layer below, only what it names is held against it.
+ */
 export function checkShelves(
   text: string | null,
   layer: string,
   theme: ThemeFacts,
+  below: readonly ShelfEntry[] = [],
   /** Shelves of files that an upper layer replaced: what is placed there is only not seen. */
   replaced: () => ReadonlySet<string> = () => new Set(),
 ): Problem[] {
@@ -147,15 +219,19 @@ export function checkShelves(
     if (fix) reported.fix = fix;
     problems.push(reported);
   };
-  const shelves = readShelves(text);
+  const shelves = readShelves(text, below);
   for (const { text: message, offset } of shelves.wrong) report(offset, offset + 1, message);
-  const root = parseTree(text);
   const named = shelvesOf(theme);
-  const nodes = (root && findNodeAtLocation(root, ['placements'])?.children) ?? [];
+  const nodes = placementNodes(text);
+  const alone = standsAlone(nodes);
   for (const node of nodes) {
-    const read = placement.safeParse(valueOf(node));
+    const given = written.safeParse(valueOf(node));
+    if (!given.success) continue;
+    const changed = alone ? undefined : below.find((one) => one.id !== undefined && one.id === given.data.id);
+    const read = placement.safeParse(over(changed, given.data));
     if (!read.success) continue;
     const { shelf, piece, inputs, template, subject } = read.data;
+    const names = (...keys: string[]) => !changed || keys.some((key) => findNodeAtLocation(node, [key]));
     const at = (...path: string[]) => {
       const found = findNodeAtLocation(node, path) ?? node;
       return { from: found.offset, to: found.offset + found.length };
@@ -166,7 +242,9 @@ export function checkShelves(
       const meant = near ? `; did you mean “${near.name}”?` : '';
       report(span.from, span.to, message + meant, fixOf(near, { from: span.from + 1, to: span.to - 1 }));
     };
-    if (!named.has(shelf) && !replaced().has(shelf)) say(['shelf'], `No template has a shelf “${shelf}”`, named, shelf);
+    if (names('shelf') && !named.has(shelf) && !replaced().has(shelf))
+      say(['shelf'], `No template has a shelf “${shelf}”`, named, shelf);
+    if (!names('piece', 'inputs')) continue;
     const drawn = theme.template(piece);
     if (!drawn) {
       say(['piece'], `There is no template “${piece}” in this theme`, theme.templateNames(), piece);
@@ -199,6 +277,20 @@ function shelvesOf(theme: ThemeFacts): Set<string> {
   for (const name of theme.templateNames())
     for (const shelf of shelvesIn(theme.template(name)?.children ?? [])) names.add(shelf);
   return names;
+}
+
+/** Names of the pieces that some shelf of the theme says it takes: `takes="pieces/notice, pieces/row/*"`. */
+export function piecesForShelves(theme: ThemeFacts): string[] {
+  const patterns = new Set<string>();
+  for (const name of theme.templateNames())
+    eachElement(theme.template(name)?.children ?? [], (element) => {
+      if (!element.own || element.name !== 'shelf') return;
+      const takes = element.attributes.find((one) => one.name === 'takes')?.value;
+      if (takes) for (const one of element.source.slice(takes.from, takes.to).split(',')) patterns.add(one.trim());
+    });
+  const fits = (name: string) =>
+    [...patterns].some((one) => (one.endsWith('*') ? name.startsWith(one.slice(0, -1)) : name === one));
+  return theme.templateNames().filter(fits);
 }
 
 /** The shelves among these nodes. */

@@ -95,7 +95,7 @@ describe('checking a theme', () => {
       ['a.html:1 takes'],
     ],
     ['an input’s type', { 'b.html': '<takes name="n" type="nmber">{n}' }, ['b.html:1 takes']],
-    ['an input’s name', { 'b.html': '<takes name="a b" type="text">' }, ['b.html:1 takes', 'b.html:1 unused-input']],
+    ['an input’s name', { 'b.html': '<takes name="a b" type="text">x' }, ['b.html:1 takes', 'b.html:1 unused-input']],
     ['a draw without a name', { 'a.html': '<draw/>' }, ['a.html:1 element']],
     ['a phrase', { 'a.html': "{t('a.b')}" }, ['a.html:1 phrase']],
     ['an asset', { 'a.html': "{asset('x.css')}", 'assets/y.css': '' }, ['a.html:1 asset']],

@@ -15,24 +15,33 @@ import {
   Source,
   type ObjectTypes,
   jsonFault,
-  phraseNow,
 } from '@/core/language';
 import { objectTypes, type FieldDefinition, type FieldSubject } from '@/core/catalogue';
-import { checkAlternates, readAlternates, templateOf, type ReadAlternates } from '@/core/alternates';
+import {
+  checkAlternates,
+  followed,
+  readAlternates,
+  templateOf,
+  type ReadAlternates,
+  type SlugNow,
+} from '@/core/alternates';
 import { amended } from './amend';
 import { amendmentOf, amendsOther } from './amendment';
 import { unmarked } from './mark';
 import { fontSheet } from './fonts';
 import { spriteVersion, versionOfText } from './icons';
 import { lookOf } from './look';
-import { checkShelves, readShelves, shelvesIn, type ShelfEntry } from './shelves';
+import { checkShelves, piecesForShelves, readShelves, shelvesFollowed, shelvesIn, type ShelfEntry } from './shelves';
 import { readAbout, type About } from './about';
-import { readWords, renamedPhrases, type Words } from './words';
+import { Phrases } from './phrases';
+import { renamedPhrases, type Phrase } from './words';
 
 /** The shop that a theme is checked for: its custom fields (null: not known, so that any may exist), and what it holds. */
 export interface Surroundings {
   definitions: ((subject: FieldSubject) => readonly FieldDefinition[]) | null;
   site: SiteFacts | null;
+  /** What things are called now that a file may name by an earlier slug; none: nothing was renamed. */
+  slugNow?: SlugNow | null;
 }
 
 export type LayerKind = 'base' | 'add-on' | 'shop';
@@ -88,8 +97,7 @@ const parsedFile = (file: ServedFile): Template =>
  */
 export class Theme implements TemplateLookup, ThemeFacts {
   readonly #served = new Map<string, ServedFile>();
-  readonly #words = new Map<string, Words>();
-  readonly #phrases = new Map<string, Words>();
+  readonly #phrases: Phrases;
   readonly #templates = new Map<string, { template: Template; key: string } | null>();
   #names: string[] | null = null;
   #about: About | null = null;
@@ -112,6 +120,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
     for (const layer of layers) {
       for (const [path, file] of layer.files) this.#served.set(path, served(path, file, layer));
     }
+    this.#phrases = new Phrases(layers);
   }
 
   file(path: string): ServedFile | null {
@@ -242,20 +251,30 @@ export class Theme implements TemplateLookup, ThemeFacts {
       ...this.checkAlternates(),
       ...unusedPieces(this, [
         ...this.shelves.map(({ piece }) => piece),
+        ...piecesForShelves(this),
         // Drawn in the place of the piece that they stand beside.
         ...this.assignments.alternates.alternates.map((one) => templateOf(one, one.name)),
       ]),
     ].sort((a, b) => rank[a.severity] - rank[b.severity]);
   }
 
-  /** The placements of `shelves.json`, from the topmost layer that has one. */
+  /** The placements of all layers' `shelves.json`, those of upper layers over the lower ones'. */
   get shelves(): readonly ShelfEntry[] {
-    return (this.#shelves ??= readShelves(this.file('shelves.json')?.text ?? null).entries);
+    if (this.#shelves) return this.#shelves;
+    const read = this.everywhere('shelves.json').reduce<readonly ShelfEntry[]>(
+      (below, { text }) => readShelves(text, below).entries,
+      [],
+    );
+    const now = this.surroundings?.slugNow;
+    return (this.#shelves = now ? shelvesFollowed(read, now) : read);
   }
 
   /** Its alternates and who gets them, from the topmost layer with an `alternates.json`. */
   get assignments(): ReadAlternates {
-    return (this.#assignments ??= readAlternates(this.file('alternates.json')?.text ?? null));
+    if (this.#assignments) return this.#assignments;
+    const read = readAlternates(this.file('alternates.json')?.text ?? null);
+    const now = this.surroundings?.slugNow;
+    return (this.#assignments = now ? { ...read, alternates: followed(read.alternates, now) } : read);
   }
 
   checkAlternates(): Problem[] {
@@ -264,8 +283,12 @@ export class Theme implements TemplateLookup, ThemeFacts {
   }
 
   #checkShelves(): Problem[] {
-    const file = this.file('shelves.json');
-    return file ? checkShelves(file.text, file.layer.name, this, () => this.#replacedShelves()) : [];
+    let below: readonly ShelfEntry[] = [];
+    return this.everywhere('shelves.json').flatMap(({ text, layer }) => {
+      const problems = checkShelves(text, layer.name, this, below, () => this.#replacedShelves());
+      below = readShelves(text, below).entries;
+      return problems;
+    });
   }
 
   /** Shelves of full files that upper layers replace. */
@@ -291,17 +314,23 @@ export class Theme implements TemplateLookup, ThemeFacts {
     );
   }
 
-  /**
-   * A phrase: in the locale (`en-GB`), then in its language (`en`); null where it has none. Upper layers add to and replace
-   * lower ones' phrases.
-   */
-  phrase(key: string, locale = this.locale): string | Record<string, string> | null {
-    const phrases = this.#phrasesOf(locale);
-    return phrases.get(key) ?? phrases.get(phraseNow(key)) ?? null;
+  /** A phrase in the theme's locale, or else as a layer wrote it first; null where no layer has it. */
+  phrase(key: string): Phrase | null {
+    return this.phraseIn(this.locale, key) ?? this.firstPhrase(key);
   }
 
-  phraseKeys(locale = this.locale): Set<string> {
-    return new Set(this.#phrasesOf(locale).keys());
+  /** A phrase in a locale (`en-GB`), then in its language (`en`); null where it has none. */
+  phraseIn(locale: string, key: string): Phrase | null {
+    return this.#phrases.in(locale, key);
+  }
+
+  /** A phrase in the first language of the topmost layer that has it: so a shop in another language shows no keys. */
+  firstPhrase(key: string): Phrase | null {
+    return this.#phrases.first(key);
+  }
+
+  phraseKeys(): Set<string> {
+    return this.#phrases.keys(this.locale);
   }
 
   *assetPaths(): Iterable<string> {
@@ -333,47 +362,26 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return (this.#schemes ??= new Set(this.about.schemes.map((one) => one.toLowerCase())));
   }
 
+  /** Menus that the `about.json` of a layer says its templates show. */
+  get menus(): readonly string[] {
+    return this.about.menus;
+  }
+
   get about(): About {
     return (this.#about ??= this.everywhere('about.json')
       .map(({ text }) => readAbout(text))
       .reduceRight(
         // The base gives the name; what any layer allows is allowed.
-        (above, { name, version, hosts, schemes, players }) => ({
+        (above, { name, version, language, hosts, schemes, players, menus }) => ({
           name,
           version,
+          language,
+          menus: [...new Set([...menus, ...above.menus])],
           hosts: [...new Set([...hosts, ...above.hosts])],
           schemes: [...new Set([...schemes, ...above.schemes])],
           players: [...above.players, ...players],
         }),
-        { name: '', version: '', hosts: [], schemes: [], players: [] },
+        { name: '', version: '', language: '', hosts: [], schemes: [], players: [], menus: [] },
       ));
-  }
-
-  /** Phrases of a locale over those of its language. */
-  #phrasesOf(locale: string): Words {
-    let phrases = this.#phrases.get(locale);
-    if (!phrases) {
-      const language = locale.split('-')[0] as string;
-      const own = this.#wordsOf(locale);
-      phrases = language === locale ? own : new Map([...this.#wordsOf(language), ...own]);
-      this.#phrases.set(locale, phrases);
-    }
-    return phrases;
-  }
-
-  #wordsOf(locale: string): Words {
-    let words = this.#words.get(locale);
-    if (!words) {
-      words = new Map();
-      for (const { text } of this.everywhere(`words/${locale}.json`)) {
-        try {
-          for (const [key, phrase] of readWords(text ?? '')) words.set(key, phrase);
-        } catch {
-          // A words file that cannot be read leaves the ones below standing; saving one is refused with the reason.
-        }
-      }
-      this.#words.set(locale, words);
-    }
-    return words;
   }
 }

@@ -1,8 +1,11 @@
 import { parseTree, type Node } from 'jsonc-parser';
 import { phraseNow, problem, rewrite, type Problem, type Source } from '@/core/language';
 
-/** The phrases of one language, by dotted key: a text, or its plural forms by CLDR category. */
-export type Words = Map<string, string | Record<string, string>>;
+/** A text, or its plural forms by CLDR category. */
+export type Phrase = string | Record<string, string>;
+
+/** The phrases of one language, by dotted key. */
+export type Words = Map<string, Phrase>;
 
 const forms = new Set(['zero', 'one', 'two', 'few', 'many', 'other']);
 

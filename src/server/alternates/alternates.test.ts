@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import type { Rule, Target } from '@/core/alternates/alternates';
 import type { Condition } from '@/core/alternates/condition';
 import type { AlternatesEdit } from '@/core/alternates/edit';
-import { retireTag } from '@/store/tags';
+import { retireTag } from '@/server/goods/retire-tag';
 import type { StateRow } from '@/store/themes';
 import {
   alternatesOf,
@@ -26,6 +26,8 @@ import { demoShop } from '@/server/testing/demo-shop';
 import { refusal, reported } from '@/server/testing/met';
 
 /** Longer than most files: every service of alternates is tried on one shop, in order. */
+
+const making = { at: '2026-11-28T10:00:00.000Z', by: 'Robin' };
 
 let shop: Shop;
 const draft = (): StateRow => draftOf(shop, 'spring');
@@ -439,7 +441,7 @@ describe('assignments', () => {
     edit({ do: 'pin', kind: 'product', slugs: ['deck-oil'], alternate: 'rated' });
     const pinned = version();
     expect(pinned).not.toBe(first);
-    retireTag(shop.sql, 'deck');
+    retireTag(shop, 'deck', making);
     expect(version()).not.toBe(pinned);
   });
 
@@ -467,13 +469,13 @@ describe('assignments', () => {
       [
         'a rule whose only tag is retired',
         'rule-nothing',
-        () => (rule('a', 'rated', is('tag', 'mooring')), retireTag(shop.sql, 'mooring')),
+        () => (rule('a', 'rated', is('tag', 'mooring')), retireTag(shop, 'mooring', making)),
         /^Remove the rule: it asks for nothing but tag “mooring”/,
       ],
       [
         'a rule that names a retired tag beside others',
         'rule-value',
-        () => (rule('a', 'rated', is('tag', 'mooring', 'deck')), retireTag(shop.sql, 'mooring')),
+        () => (rule('a', 'rated', is('tag', 'mooring', 'deck')), retireTag(shop, 'mooring', making)),
         /^Take tag “mooring” out of the rule/,
       ],
       [
@@ -585,7 +587,7 @@ describe('assignments', () => {
     };
     const first = look();
     const before = first.computed;
-    const had = retireTag(shop.sql, 'mooring');
+    const had = retireTag(shop, 'mooring', making)?.had;
     const again = look();
     expect(again).toBe(first);
     expect(again.computed - before).toBe(had);

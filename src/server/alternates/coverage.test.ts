@@ -11,7 +11,8 @@ import { factTable } from '@/store/fact-tables';
 import { openDatabase } from '@/store/open';
 import { Statements } from '@/store/statements';
 import { StoredCatalogue } from '@/store/catalogue';
-import { retireTag } from '@/store/tags';
+import { retireTag } from '@/server/goods/retire-tag';
+import { Shop } from '@/server/shop/shop';
 
 const today = '2026-11-26';
 const tags = ['deck', 'gift', 'offer'];
@@ -266,6 +267,7 @@ describe('whom a rule holds for', () => {
 });
 
 describe('who gets what', () => {
+  let shop: Shop;
   let sql: Statements;
   const rule = (id: string, when: Condition, more: Partial<Rule> = {}): Rule => ({
     id,
@@ -298,7 +300,8 @@ describe('who gets what', () => {
   });
   const base = { brand: null, price: 100, stock: 1, categories: [], lay: null, load: null, spliced: null };
   beforeEach(() => {
-    sql = fresh();
+    shop = new Shop(':memory:');
+    sql = shop.sql;
     fill(sql, [
       { ...base, type: 'rope', added: '2026-01-01', tags: [0] },
       { ...base, type: 'rope', added: '2026-01-01', tags: [] },
@@ -367,8 +370,8 @@ describe('who gets what', () => {
 
   it('retires a tag: only its products change', () => {
     const { revision } = sql.get<{ revision: number }>('SELECT revision FROM catalogue_state') as { revision: number };
-    expect(retireTag(sql, 'deck')).toBe(2);
-    expect(retireTag(sql, 'deck')).toBeNull();
+    expect(retireTag(shop, 'deck', { at: '2026-11-28T10:00:00.000Z', by: 'Robin' })?.had).toBe(2);
+    expect(retireTag(shop, 'deck', { at: '2026-11-28T10:00:00.000Z', by: 'Robin' })).toBeNull();
     expect(
       sql.all<{ slug: string }>('SELECT slug FROM product WHERE revision > ?', revision).map(({ slug }) => slug),
     ).toEqual(['p0', 'p2']);

@@ -137,7 +137,8 @@ export class Covers {
     return coverage;
   }
 
-  #now(state: StateRow, target: Target, on: string | null): Coverage {
+  /** Who gets what of a target. */
+  now(state: StateRow, target: Target, on: string | null): Coverage {
     const steps = this.coverage(state, target, on);
     for (;;) {
       const { done, value } = steps.next();
@@ -198,7 +199,7 @@ export class Covers {
   /** What is wrong with the assignments of a state, in all targets. */
   problems(state: StateRow, on: string | null): ReturnType<typeof problemsOf> {
     const themeNow = this.shop.theme(state);
-    const coverages = targetsIn(themeNow.alternates).map((target) => this.#now(state, target, on));
+    const coverages = targetsIn(themeNow.alternates).map((target) => this.now(state, target, on));
     const words = wordingOf(this.shop);
     return problemsOf(themeNow, coverages, {
       words,
@@ -238,7 +239,7 @@ export class Covers {
   /** Some of a target's subjects: those at a place of the map that fit the words. */
   who(state: StateRow, ask: WhoRequest): { total: number; rows: WhoItem[] } {
     const { target, on, by, group, template, because, rule, from, limit } = ask;
-    const coverage = this.#now(state, target, on);
+    const coverage = this.now(state, target, on);
     const { alternates } = coverage.ask;
     const { names, details } = this.#names(target, alternates);
     const { slugs, size } = coverage.ask.table;
@@ -296,7 +297,7 @@ export class Covers {
     const wrong = wrongRule(rule, asked.definitions)?.says ?? null;
     if (wrong !== null) return { count: 0, of: asked.table.size, taken: 0, wrong, rows: [] };
     const coverage =
-      target.kind === 'listing' ? cover({ ...asked, alternates: themeNow.alternates }) : this.#now(state, target, on);
+      target.kind === 'listing' ? cover({ ...asked, alternates: themeNow.alternates }) : this.now(state, target, on);
     const found = new Matcher(asked.table, asked.today).match(when).members();
     const { rules } = assignedTo(themeNow.alternates, target);
     const at = rules.findIndex((one) => one.id === id);
@@ -313,7 +314,7 @@ export class Covers {
   /** Who falls back, and to what, when an alternate is retired. */
   fall(state: StateRow, { target, name }: { target: TargetItem; name: string }): FallAnswer {
     const themeNow = this.shop.theme(state);
-    const now = this.#now(state, target, null);
+    const now = this.now(state, target, null);
     const then = cover({ ...now.ask, alternates: retired(themeNow.alternates, target, name) });
     const template = templateOf(target, name);
     const to = new Map<string, number>();

@@ -3,13 +3,18 @@ import { benchCalls } from './bench';
 import { catalogueCalls } from './catalogue';
 import { draftCalls } from './drafts';
 import { fileCalls } from './files';
+import { goodsCalls } from './goods';
 import { historyCalls } from './history';
 import { layerCalls } from './layers';
+import { pictureCalls } from './pictures';
+import { recordCalls } from './records';
 import { releaseCalls } from './releases';
+import { startCalls } from './start';
 import { dispatcher, type Served } from './serve';
 
 /** The calls of the workbench's server, one file a resource as in src/contract: what is asked is there, what is done here. */
 export const calls: readonly Served[] = [
+  startCalls,
   draftCalls,
   fileCalls,
   historyCalls,
@@ -17,6 +22,9 @@ export const calls: readonly Served[] = [
   alternateCalls,
   benchCalls,
   catalogueCalls,
+  goodsCalls,
+  recordCalls,
+  pictureCalls,
   releaseCalls,
 ].flat();
 

@@ -26,7 +26,11 @@ export type Given<One extends Endpoint> = {
 /** An answer, one that a thread wrote already, or lines as they are found. */
 type Work<One extends Endpoint> = (
   given: Given<One>,
-) => AnswerOf<One> | Response | ReadableStream<Uint8Array> | Promise<AnswerOf<One> | Response>;
+) =>
+  | AnswerOf<One>
+  | Response
+  | ReadableStream<Uint8Array>
+  | Promise<AnswerOf<One> | Response | ReadableStream<Uint8Array>>;
 
 /** A call with what answers it; `named` is what its path says. */
 export interface Served {
@@ -43,6 +47,7 @@ const noStore = { 'Cache-Control': 'no-store' };
 export function serve<const One extends Endpoint>(endpoint: One, work: Work<One>): Served {
   const handle = (request: Request, named: Record<string, string>): Promise<Response> =>
     refusing(async () => {
+      if (endpoint.method !== 'GET') await shop().writable();
       const given = await readGiven(endpoint, request, named);
       const answer = await work(given as Given<One>);
       if (answer instanceof ReadableStream) {

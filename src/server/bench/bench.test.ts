@@ -204,6 +204,32 @@ describe('in reach', () => {
     expect(table.templates.some(({ name }) => name === 'pieces/tile')).toBe(true);
   });
 
+  it('knows where in the catalogue values stand, and the one that is printed', () => {
+    const open = ['product', 'product.fields', 'product.variants', 'product.variants[1]', 'product.attributes'];
+    const reach = reached(rope, 'product/default.html', '<h1', {
+      open: [...open, 'product.attributes[0]', 'product.brand', 'shop', 'product.category'],
+    });
+    const product = { kind: 'product', slug: 'tarred-hemp-rope' };
+    const sku = /./;
+    const places: [path: string, place: object | null][] = [
+      ['product.name', { ...product, path: ['name'] }],
+      ['product.fields.lead_time', { ...product, path: ['fields', 'lead_time'] }],
+      ['product.variants[1].stock', { ...product, path: ['variants', expect.stringMatching(sku), 'stock'] }],
+      ['product.attributes[0].value', { ...product, path: ['attributes', expect.any(String), 'value'] }],
+      ['product.brand.name', { kind: 'brand', slug: expect.stringMatching(sku) as string, path: ['name'] }],
+      ['product.category.summary', { kind: 'category', slug: expect.stringMatching(sku) as string, path: ['summary'] }],
+      ['shop.name', { kind: 'shop', slug: 'shop', path: ['name'] }],
+      // What is worked out of others is changed there.
+      ['product.price', null],
+      ['product.url', null],
+      ['product.fields', null],
+      ['shop.currency', null],
+    ];
+    for (const [path, place] of places) expect([path, rowOf(reach, path)?.record]).toEqual([path, place]);
+    expect(reach.printed).toEqual({ path: 'product.name', record: { ...product, path: ['name'] } });
+    expect(reached(rope, 'product/default.html', '<draw').printed).toBeNull();
+  });
+
   it('finds the path that holds a text', () => {
     const { rows } = reached(rope, 'product/default.html', '<h1', { search: 'Stockholm-tarred' });
     expect(rows[0]?.path).toBe('product.summary');

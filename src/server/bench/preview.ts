@@ -4,7 +4,15 @@ import type { ChangeAnswer, changeRequest, PageAnswer, reachRequest, viewRequest
 import { templateOf } from '@/core/alternates';
 import { changeFor, NoChange, handDown } from '@/core/editing';
 import { reachOf, type Reach, placeTable, inProse } from '@/core/inspect';
-import { elementAround, formatFor, understand, type Problem } from '@/core/language';
+import {
+  elementAround,
+  type Expression,
+  formatFor,
+  understand,
+  type Problem,
+  type Template,
+  type TemplateNode,
+} from '@/core/language';
 import type { Page } from '@/core/storefront';
 import { localePrefix, pathOf, readLocale } from '@/core/address';
 import { type Layer, type Theme, unmarked } from '@/core/theme';
@@ -144,8 +152,39 @@ export function reachAt(
     open: new Set(asked.open),
     search: asked.search,
     site: shop.facts(),
+    printed: printedSteps(template, asked),
+    subject: 'subject' in rendered ? (rendered as Page).subject : null,
     units: new Map(units),
   });
+}
+
+/** The steps of what a value prints at an offset: `product`, `name` of `{product.name | upper}`; null where none is printed, or it is worked out. */
+function printedSteps(
+  template: Template,
+  { file, layer, offset }: { file: string; layer: string; offset: number },
+): string[] | null {
+  const stepsOf = (one: Expression): string[] | null => {
+    if (one.kind === 'name') return [one.name];
+    if (one.kind === 'filter') return stepsOf(one.of);
+    const above = one.kind === 'field' ? stepsOf(one.of) : null;
+    return above && one.kind === 'field' ? [...above, one.name] : null;
+  };
+  const find = (nodes: readonly TemplateNode[]): Expression | null => {
+    for (const node of nodes) {
+      const here = node.source.file === file && node.source.layer === layer && node.from <= offset && offset <= node.to;
+      if (node.type === 'value' && here) return node.expression;
+      if (node.type !== 'element') continue;
+      const inside = find(node.children);
+      if (inside) return inside;
+      // An element that holds one value and no more is that value on the page.
+      const said = node.children.filter((one) => one.type !== 'text' || node.source.slice(one.from, one.to).trim());
+      const [only] = said;
+      if (here && offset <= node.openTo && said.length === 1 && only?.type === 'value') return only.expression;
+    }
+    return null;
+  };
+  const found = find(template.children);
+  return found && stepsOf(found);
 }
 
 /** The files of the shop's layer as they would be with something done at a place. Nothing is written. */

@@ -151,7 +151,7 @@ describe('what a source names', () => {
       of: 'pieces/price',
     });
     expect(at('do:mark="stock"', 10)).toEqual({ kind: 'mark', name: 'stock', of: 'product/default' });
-    expect(at("t('ask.ends')", 4)).toEqual({ kind: 'phrase', name: 'ask.ends', of: '' });
+    expect(at("t('product.members')", 4)).toEqual({ kind: 'phrase', name: 'product.members', of: '' });
     expect(at('gap="head"', 6)).toEqual({ kind: 'gap', name: 'head', of: 'layouts/shop' });
   });
 
@@ -210,7 +210,7 @@ describe('hovers', () => {
       says: 'who makes it',
     });
     expect(hovered('drop(it.root)', 1)?.says).toBeTruthy();
-    expect(hovered("'ask.ends'", 4)?.says).toMatch(/^“/);
+    expect(hovered("'product.members'", 4)?.says).toMatch(/^“/);
     expect(hovered('pieces/stock', 3)?.says).toContain('variant: Variant');
   });
 });

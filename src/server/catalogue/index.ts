@@ -1,10 +1,4 @@
 /** The catalogue: its import and export as files, and its subjects by name. */
-export {
-  CatalogueFileError,
-  openCatalogueFile,
-  replaceCatalogue,
-  retireTag,
-  writeCatalogueFile,
-} from './catalogue-file';
+export { CatalogueFileError, openCatalogueFile, readCatalogueFile } from './catalogue-file';
 export { cleanRichText } from './clean';
 export { findSubjects } from './subjects';

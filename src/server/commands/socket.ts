@@ -36,6 +36,7 @@ export function hearCommands(shop: Shop, folder: string): void {
         let outcome: Outcome;
         try {
           const { name, given } = JSON.parse(Buffer.concat(parts).toString()) as { name: string; given: unknown };
+          await shop.writable();
           outcome = { said: await runCommand(shop, name, given) };
         } catch (error) {
           outcome = isRefusal(error) ? { refused: error.message } : { failed: String((error as Error).stack) };

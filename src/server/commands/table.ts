@@ -1,9 +1,12 @@
 import { existsSync, mkdirSync, readFileSync, statSync } from 'node:fs';
 import { z, type ZodType } from 'zod';
-import { replaceCatalogue, retireTag } from '@/server/catalogue';
+import { baseThemes, newShop } from '@/contract/start';
+import { readCatalogueFile } from '@/server/catalogue';
+import { importCommand, importGiven, retireTag, undoCommand } from '@/server/goods';
 import { putTheme, Link, readZip, themeOf, type ThemeFiles, addVersion } from '@/server/drafts';
 import { draftOf } from '@/server/shop';
 import { readFolder, type Shop } from '@/server/shop';
+import { startShop } from '@/server/seeding';
 
 interface CommandOf<Given> {
   given: ZodType<Given>;
@@ -27,15 +30,26 @@ const inGiven = z.object({
  */
 export const commands = {
   'retire-tag': command(z.object({ slug: z.string() }), (shop, { slug }) => {
-    const had = retireTag(shop, slug);
-    if (had === null) throw new RangeError(`There is no tag “${slug}”.`);
-    return [`The tag ${slug} is retired: ${had} ${had === 1 ? 'product' : 'products'} had it.`];
+    const retired = retireTag(shop, slug, { at: new Date().toISOString(), by: 'command line' });
+    if (!retired) throw new RangeError(`There is no tag “${slug}”.`);
+    const { had, id } = retired;
+    return [
+      `The tag ${slug} is retired: ${had} ${had === 1 ? 'product' : 'products'} had it. last import --undo ${id} brings it back.`,
+    ];
   }),
-  catalogue: command(z.object({ file: z.string(), pictures: z.string().nullable() }), (shop, { file, pictures }) => {
-    const counts = replaceCatalogue(shop, file, pictures);
-    const also = pictures === null ? '' : ` and ${counts.pictures} pictures`;
-    return [`${counts.products} products${also} read from ${file}.`];
+  new: command(newShop, (shop, given) => {
+    startShop(shop, given, new Date().toISOString());
+    return [`${given.name} is ready, with nothing to sell yet: npm start shows it. Goods come in with last import.`];
   }),
+  newFromFile: command(z.object({ theme: z.enum(baseThemes), file: z.string() }), (shop, { theme, file }) => {
+    const { shop: own, ...catalogue } = readCatalogueFile(file);
+    startShop(shop, { ...own, languages: own.locales, theme }, new Date().toISOString(), catalogue);
+    return [`${own.name} is ready, with ${catalogue.products.length} products: npm start shows it.`];
+  }),
+  import: command(importGiven, (shop, given) => importCommand(shop, given, new Date().toISOString())),
+  undoImport: command(z.object({ change: z.int() }), (shop, { change }) =>
+    undoCommand(shop, change, new Date().toISOString()),
+  ),
   in: command(inGiven, async (shop, { source, draft, kind }) => {
     const theme = await themeAt(source);
     if (draft === null) {

@@ -7,7 +7,9 @@ import { catalogueFile } from '@/contract/catalogue-file';
 import { saveFile } from '@/server/drafts/files';
 import { draftOf } from '@/server/shop/states';
 import { pageOf } from '@/server/storefront/page';
-import { replaceCatalogue, writeCatalogueFile } from '@/server/catalogue/catalogue-file';
+import { writePictures } from '@/server/pictures';
+import { importCommand, listCommand, undoCommand } from '@/server/goods/command';
+import { exportTo } from '@/server/goods/export';
 import { serveState } from '@/server/storefront/storefront';
 import { demoShop } from '@/server/testing/demo-shop';
 import { checkCommand, renderCommand } from './theme-commands';
@@ -48,8 +50,10 @@ function render(folders: string[], page: string, options: Partial<Parameters<typ
   return { status, out, errors: errors.join('\n') };
 }
 
-beforeAll(() => {
-  writeCatalogueFile(demoShop(), catalogue, join(folder, 'pictures'));
+beforeAll(async () => {
+  const shop = demoShop();
+  await exportTo(shop, catalogue, 'json');
+  writePictures(shop, join(folder, 'pictures'));
 });
 
 describe('last check', () => {
@@ -111,7 +115,7 @@ describe('last render', () => {
     const served = pageOf(shop, draftOf(shop, 'spring'), { path: '/product/tarred-hemp-rope', query: {} }).html;
     // The file has no pictures, and so no hashes of them.
     const plain = served.replaceAll('/draft/spring/', '/').replace(/(\/media\/[^"?]+)\?v=[0-9a-f]+/g, '$1');
-    expect(render([base, 'themes/quick-find-1.0'], '/product/tarred-hemp-rope')).toEqual({
+    expect(render([base, 'themes/quick-find-1.0', 'themes/withy-quay'], '/product/tarred-hemp-rope')).toEqual({
       status: 0,
       out: plain,
       errors: '',
@@ -152,24 +156,94 @@ describe('last render', () => {
   });
 });
 
-describe('last catalogue', () => {
-  it('brings a file’s goods in place of those there, pictures and all, or nothing', () => {
+describe('last import and last export', () => {
+  const now = '2026-11-24T00:00:00.000Z';
+  const given = {
+    pictures: null,
+    mode: 'merge' as const,
+    dry: false,
+    partly: false,
+    columns: {},
+    encoding: null,
+    delimiter: null,
+  };
+  const other = join(folder, 'other.json');
+  const file = () => catalogueFile.parse(JSON.parse(readFileSync(catalogue, 'utf8')));
+  const put = (change: object) => writeFileSync(other, JSON.stringify({ ...file(), ...change }));
+  it('bring a file’s goods in place of those there, pictures and all; undone, they are as before', async () => {
     const shop = demoShop();
-    const file = catalogueFile.parse(JSON.parse(readFileSync(catalogue, 'utf8')));
-    const other = join(folder, 'other.json');
-    writeFileSync(
-      other,
-      JSON.stringify({
-        ...file,
-        products: file.products.slice(0, 2).map((one) => ({ ...one, related: [], members: [] })),
-      }),
+    put({
+      products: file()
+        .products.slice(0, 2)
+        .map((one) => ({ ...one, related: [], members: [] })),
+    });
+    const [first, ...says] = await importCommand(
+      shop,
+      { ...given, file: other, mode: 'replace', pictures: join(folder, 'pictures') },
+      now,
     );
-    expect(replaceCatalogue(shop, other, join(folder, 'pictures'))).toEqual({ products: 2, pictures: 222 });
+    expect([first, says.at(-1)]).toEqual(['It would change:', 'Imported: 61 records. last import --undo 1 undoes it.']);
     expect(shop.catalogue().index(null).size).toBe(2);
-    writeFileSync(other, JSON.stringify({ ...file, products: [{ ...file.products[0], tags: ['no-such'] }] }));
-    expect(() => replaceCatalogue(shop, other, null)).toThrow('The tag “no-such” is used');
-    expect(shop.catalogue().index(null).size).toBe(2);
+    expect(await undoCommand(shop, 1, now)).toEqual([
+      'Undone: 61 records as before. last import --undo 2 brings it back.',
+    ]);
+    expect(shop.catalogue().index(null).size).toBe(61);
+    expect(listCommand(shop)).toEqual([
+      '2  2026-11-24 00:00  Undo: Import of other.json, by command line: 59 added, 2 changed, 0 removed',
+      '1  2026-11-24 00:00  Import of other.json, by command line: 0 added, 2 changed, 59 removed (undone)',
+    ]);
   });
+  it('say what they would do, and do nothing', async () => {
+    const shop = demoShop();
+    put({ products: [{ ...file().products[0], name: 'Another' }] });
+    expect(await importCommand(shop, { ...given, file: other, dry: true }, now)).toEqual([
+      'It would change:',
+      '  changed: 1 product',
+      'Rehearsed, on 2 pages: no problem that is not there now.',
+      'Nothing was imported: this was a dry run.',
+    ]);
+    expect(listCommand(shop)).toEqual(['Goods were not changed yet.']);
+  });
+  it('refuse what cannot be taken, unless it is to be left out', async () => {
+    const shop = demoShop();
+    put({
+      products: [
+        { ...file().products[0], tags: ['no-such'] },
+        { ...file().products[1], name: 'Another' },
+      ],
+    });
+    await expect(importCommand(shop, { ...given, file: other }, now)).rejects.toThrow('There is no tag “no-such”');
+    const says = await importCommand(shop, { ...given, file: other, partly: true }, now);
+    expect(says.at(-1)).toContain('Imported: 1 record.');
+    await expect(importCommand(shop, { ...given, file: '/no/such' }, now)).rejects.toThrow(
+      'There is no file /no/such.',
+    );
+  });
+  it('work as commands on a data folder of their own', () => {
+    const data = join(folder, 'data');
+    const last = (...args: string[]) => {
+      const { status, stdout, stderr } = spawnSync('node', ['--import', 'tsx', 'src/cli/main.ts', ...args], {
+        encoding: 'utf8',
+        env: { ...process.env, LAST_DATA: data },
+      });
+      return [status, stdout + stderr];
+    };
+    expect(last('new', data, '--name', 'S', '--currency', 'EUR', '--languages', 'en')[0]).toBe(0);
+    const csv = join(folder, 'goods.csv');
+    writeFileSync(csv, 'product;name;sku;price\nmug;Mug;M-1;7.50\nbowl;Bowl;B-1;abc\n');
+    expect(last('import', csv)).toEqual([1, expect.stringContaining('line 3, price: “abc” is not a price')]);
+    expect(last('import', csv, '--partly', '--dry-run')).toEqual([0, expect.stringContaining('added: 1 product')]);
+    expect(last('import', csv, '--partly')).toEqual([0, expect.stringContaining('Imported: 1 record.')]);
+    const out = join(folder, 'out.csv');
+    expect(last('export', out)).toEqual([0, `1 products written to ${out}.\n`]);
+    expect(readFileSync(out, 'utf8').split('\r\n').slice(0, 2)).toEqual([
+      'product,name,type,summary,description,brand,categories,tags,sku,variant,price,was_price,stock,pictures,added,gtin,product_sku,related,members',
+      expect.stringMatching(/^mug,Mug,,,,,,,M-1,,7\.50,,0,,\d{4}-\d\d-\d\d,,,,$/),
+    ]);
+    expect(last('import')).toEqual([2, expect.stringContaining('Name the file')]);
+    expect(last('import', '--undo', 'x')).toEqual([2, expect.stringContaining('takes the number')]);
+    expect(last('import', '--undo', '1')).toEqual([0, expect.stringContaining('Undone: 1 record')]);
+  }, 60_000);
 });
 
 describe('the command itself, without a server or a database', () => {
@@ -187,7 +261,7 @@ describe('the command itself, without a server or a database', () => {
     expect(last('check', base, bad).status).toBe(1);
     expect(last('render', base, '--catalogue', catalogue, '--page', '/category/anchors')).toMatchObject({
       status: 0,
-      stdout: expect.stringContaining('next delivery') as string,
+      stdout: expect.stringContaining('Look here instead') as string,
     });
   }, 60_000);
 });

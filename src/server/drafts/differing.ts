@@ -24,7 +24,7 @@ export function* differingPages(shop: Shop, a: Side, b: Side, now: () => number)
   let looked = 0;
   let reportedAt = now();
   const make = ({ state, made }: Side, path: string) =>
-    pageOf(shop, state, { path, query: {}, ...(made ? { made } : {}) });
+    pageOf(shop, state, { path, query: {}, whole: true, ...(made ? { made } : {}) });
   for (const subject of subjects) {
     const path = pathOf(subject);
     const [before, after] = [make(a, path), make(b, path)];

@@ -42,9 +42,9 @@ export function putTheme(shop: Shop, draft: StateRow, files: readonly TravelFile
     ...files.map(({ path, bytes }) => ({ path, bytes })),
     ...[...own.keys()].filter((path) => !coming.has(path)).map((path) => ({ path, bytes: null })),
   ];
-  const before = shop.themes.changeCount(draft.id);
+  const differ = writes.filter(({ path, bytes }) => (bytes && hashOf(bytes)) !== own.get(path)?.hash);
   writeFiles(shop, draft, writes, `Theme brought in: ${files.length} files`, by);
-  return { changed: shop.themes.changeCount(draft.id) === before ? 0 : writes.length };
+  return { changed: differ.length };
 }
 
 /** Where a file that is dropped in goes, by what it is. */

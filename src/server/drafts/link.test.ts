@@ -23,7 +23,7 @@ let folder: string;
 let link: Link;
 const path = 'pieces/stock.html';
 beforeEach(() => {
-  shop = demoShop();
+  shop = demoShop([], null);
   folder = mkdtempSync(join(tmpdir(), 'link-'));
   link = new Link('spring', folder);
 });

@@ -1,3 +1,6 @@
+import { createWriteStream } from 'node:fs';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { z, type ZodType } from 'zod';
 import { isUnwritable } from '@/store';
 import { refuse, Refused } from './refusal';
@@ -96,6 +99,22 @@ export async function bytesOf(request: Request, most: number): Promise<Buffer> {
     chunks.push(value);
   }
   return Buffer.concat(chunks);
+}
+
+/** Writes a request's body to a file as it comes; refused like a text. */
+export async function bodyToFile(request: Request, file: string, most: number): Promise<void> {
+  let size = 0;
+  await pipeline(
+    Readable.fromWeb((request.body ?? new Blob([]).stream()) as Parameters<typeof Readable.fromWeb>[0]),
+    async function* (chunks: AsyncIterable<Uint8Array>) {
+      for await (const chunk of chunks) {
+        size += chunk.length;
+        if (size > most) tooLarge(size, most);
+        yield chunk;
+      }
+    },
+    createWriteStream(file),
+  );
 }
 
 function tooLarge(size: number, most: number): never {

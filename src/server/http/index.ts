@@ -1,7 +1,7 @@
 /** What all answers share: addresses, the gate, headers, cookies, refusals. */
 export { addresses, Addresses, isLoopback, setAddresses, setupFrom, type Site } from './addresses';
 export { Allowance } from './allowance';
-export { answer, bodyOf, byContract, bytesOf, formOf, limitedText, refusing } from './answers';
+export { answer, bodyOf, bodyToFile, byContract, bytesOf, formOf, limitedText, refusing } from './answers';
 export { authorOf, madeNow } from './author';
 export { cookieIn, cookieText } from './cookies';
 export { contentType } from './content-type';

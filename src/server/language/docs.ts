@@ -163,7 +163,7 @@ function catalogue(): string {
   return `${notice}
 # The catalogue file
 
-A shop’s goods as one JSON file: what \`last catalogue --out FILE\` writes, \`--in FILE\` reads, and \`last check\` and \`last render\`
+A shop’s goods as one JSON file: what \`last export FILE\` writes, \`last import FILE\` reads, and \`last check\` and \`last render\`
 take with \`--catalogue FILE\`. Everything is named by its slug (small letters, digits, single hyphens); prices are whole minor units
 (pence) of the shop’s currency; days are ISO 8601; rich text is cleaned when it comes in; texts are in the shop’s first language.
 Pictures are named by their path, and travel beside the file with \`--pictures FOLDER\`.

@@ -35,4 +35,6 @@ export interface PageAsk {
   /** Texts that are not saved, to make it with. */
   unsaved?: readonly UnsavedText[];
   probe?: PageRequest['probe'];
+  /** With what is kept out of live too, whatever the state. */
+  whole?: boolean;
 }

@@ -12,6 +12,7 @@ export {
   draftItems,
   draftNow,
   draftOf,
+  beginning,
   releaseItems,
   removeDraft,
   restoreDraft,

@@ -1,3 +1,4 @@
+import type { SlugNow } from '@/core/alternates';
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -17,6 +18,7 @@ import {
   StoredThemes,
   type StateRow,
   type RevisedShop,
+  setRevision,
 } from '@/store';
 
 import type { MadeTheme, UnsavedText } from './ask';
@@ -48,7 +50,7 @@ export class Shop {
   readonly signer: PictureSigner;
   readonly pages = new Pages();
   readonly views = new Views();
-  readonly #catalogueCache = new RevisionCache();
+  #catalogueCache = new RevisionCache();
   readonly #tried = new LRUCache<string, MadeTheme>({ max: maxTried });
   /** Texts of files, by hash: layers, drafts and releases share most of them. */
   readonly #texts = new LRUCache<string, string>({
@@ -63,6 +65,7 @@ export class Shop {
   /** Themes' icons, each as one file, by their version. */
   readonly sprites = new LRUCache<string, string>({ max: 30 });
   #facts: { version: number; facts: CatalogueFacts } | null = null;
+  #writing: Promise<unknown> | null = null;
   /** Threads that render and check; null: it is done here. */
   jobs: JobPool | null = null;
 
@@ -74,9 +77,41 @@ export class Shop {
     this.pictures = new Pictures(folder === ':memory:' ? null : join(folder, 'pictures'));
   }
 
+  /** Does long work that writes elsewhere; whoever else wants to write waits for it. One such work at a time. */
+  async whileWriting<T>(work: () => Promise<T>): Promise<T> {
+    await this.writable();
+    const running = work();
+    this.#writing = running.catch(() => {});
+    try {
+      return await running;
+    } finally {
+      this.#writing = null;
+    }
+  }
+
+  /** Resolves once nothing long is being written. */
+  async writable(): Promise<void> {
+    while (this.#writing) await this.#writing;
+  }
+
   /** The catalogue as one request reads it, in one of the shop's languages (null: the first). `row`: where it was read already. */
   catalogue(locale: string | null = null, row: RevisedShop | null = null): StoredCatalogue {
     return new StoredCatalogue(this.sql, locale, this.#catalogueCache, row);
+  }
+
+  /**
+   * Does work on a catalogue that will be rolled back, as if it were of this revision: themes and what checks them stay as they are, and nothing that
+   * was read meanwhile is read again afterwards.
+   */
+  rehearse(revision: number, work: () => void): void {
+    const cache = this.#catalogueCache;
+    setRevision(this.sql, revision);
+    this.#catalogueCache = new RevisionCache();
+    try {
+      work();
+    } finally {
+      this.#catalogueCache = cache;
+    }
   }
 
   /** What the checker asks about the catalogue: counted once, until it changes. */
@@ -138,7 +173,9 @@ export class Shop {
   themeOf(layers: readonly Layer[]): MadeTheme {
     const source = this.catalogue();
     const definitions = (subject: FieldSubject) => source.fieldDefinitions(subject);
-    const theme = new Theme(layers, source.shop().locale, { definitions, site: this.facts() });
+    const redirects = source.redirects();
+    const slugNow: SlugNow | null = redirects.size ? (kind, slug) => redirects.slugOf(kind, slug) : null;
+    const theme = new Theme(layers, source.shop().locale, { definitions, site: this.facts(), slugNow });
     return { key: '', theme, ...theme.assignments };
   }
 

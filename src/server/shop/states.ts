@@ -1,13 +1,20 @@
 import type { z } from 'zod';
 import type { copyRequest, DraftItem } from '@/contract/drafts';
 import type { ReleaseItem, ReleasesAnswer } from '@/contract/releases';
-import type { StateRow } from '@/store';
+import { firstProduct, type StateRow } from '@/store';
 import { madeNow, refuse } from '@/server/http';
 import type { Shop } from './shop';
 
 /** The draft of that name, or a refusal that names it. */
 export function draftOf(shop: Shop, slug: string): StateRow {
   return shop.themes.draft(slug) ?? refuse(404, 'draft', `There is no draft “${slug}”.`);
+}
+
+/** Where one is in the workbench when nothing says where: the oldest draft, and the first product's page. null: there is no shop yet. */
+export function beginning(shop: Shop): { draft: string; page: string } | null {
+  const draft = shop.themes.firstDraft();
+  const product = firstProduct(shop.sql);
+  return draft === null ? null : { draft, page: product === null ? '/' : `/product/${product}` };
 }
 
 /** A draft as it stands now: it may have changed since it was read, or be gone. */

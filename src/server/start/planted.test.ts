@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { applyFix, type Problem, type ProblemCode } from '@/core/language';
-import { writeCatalogueFile } from '@/server/catalogue/catalogue-file';
+import { exportTo } from '@/server/goods/export';
 import { demoShop } from '@/server/testing/demo-shop';
 import { checkCommand } from '@/server/commands/theme-commands';
 
@@ -59,8 +59,8 @@ const planted: Planted[] = [
   plant('layouts/shop', "menu('main')", "menu('mian')", 'menu', true),
   plant(
     'layouts/shop',
-    "<small>{t('layout.tagline')}</small>",
-    '<small onclick="x({shop.name})">{t(\'layout.tagline\')}</small>',
+    '<p class="foot-name" do:mark="footer-name">',
+    '<p class="foot-name" do:mark="footer-name" onclick="x({shop.name})">',
     'script-attribute',
   ),
   plant('layouts/shop', '<link rel="icon"', '<link rel="{shop.name}"', 'literal-only'),
@@ -82,9 +82,14 @@ const planted: Planted[] = [
     '<small>{category.parent}</small>',
     'prints-nothing',
   ),
-  plant('pieces/product-tabs', "content('delivery')", "content('delivrey')", 'content-page', true),
-  plant('pieces/row/hero', '<h1>{t(title)}</h1>', '<h1><a href="/content/delivry">{t(title)}</a></h1>', 'link'),
-  plant('pieces/product-tabs', "split(',')", "split(',', 2)", 'argument'),
+  plant(
+    'content/default',
+    '<h1 do:mark="title">{content.title}</h1>',
+    '<h1 do:mark="title">{content.title}<group do:let="one = content(\'delivrey\')" do:when="one">{one.title}</group></h1>',
+    'content-page',
+  ),
+  plant('pieces/row/hero', '<h1>{title ?', '<h1><a href="/content/delivry">x</a>{title ?', 'link'),
+  plant('pieces/teasers', 'shorten(110)', "shorten(110, '…', 2)", 'argument'),
   plant(
     'pieces/filter-name',
     "'filter.price_from', from: value.from | money('short')",
@@ -92,7 +97,7 @@ const planted: Planted[] = [
     'argument',
     true,
   ),
-  plant('pieces/price', 'do:when="product.fields.sold_by"', 'do:when="product.fields.sold_yb"', 'field', true),
+  plant('pieces/price', ': product.price_high"', ': product.price_hihg"', 'field', true),
   plant('pieces/price', 'was = variant ?', 'old = product.sku; was = variant ?', 'unused-name'),
   plant(
     'pieces/gallery',
@@ -100,7 +105,7 @@ const planted: Planted[] = [
     '<li do:each="one, at in media" do:when="one.alt" class="{at.final and \'end\'}">',
     'at-final',
   ),
-  plant('pieces/lead-time', 'name="days" type="number"', 'name="days" type="nubmer"', 'takes'),
+  plant('pieces/teasers', 'name="columns" type="number"', 'name="columns" type="nubmer"', 'takes'),
   plant('pieces/tiles', '<li do:each="one, at in shown">', '<li/><li do:each="one, at in shown">', 'self-closing'),
   plant('pieces/attributes', '<dd>{attribute.value}</dd>', "<dd>{attribute.value | join(', ', 2)}</dd>", 'argument'),
   plant(
@@ -142,8 +147,8 @@ describe('a copy of the base theme with forty mistakes planted in it', () => {
     return { status, problems: (JSON.parse(out) as { problems: Problem[] }).problems };
   };
 
-  beforeAll(() => {
-    writeCatalogueFile(demoShop(), catalogue, null);
+  beforeAll(async () => {
+    await exportTo(demoShop(), catalogue, 'json');
     cpSync('themes/quay-1.0', join(folder, 'theme'), { recursive: true });
     for (const { file, good, bad } of planted) {
       const path = join(folder, 'theme', file);

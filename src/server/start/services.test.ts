@@ -219,7 +219,7 @@ describe('a page in another language', () => {
   it('a phrase that is in no file of it is the first language’s', () => {
     const demo = demoShop();
     const draft = draftOf(demo, 'spring');
-    saveFile(demo, draft, 'words/en.json', '{"own": {"note": "Only in English"}}', null);
+    saveFile(demo, draft, 'words/en-GB.json', '{"own": {"note": "Only in English"}}', null);
     saveFile(
       demo,
       draft,

@@ -1,5 +1,6 @@
 import { setTimeout } from 'node:timers/promises';
 import { draftJobs } from '@/server/drafts';
+import { recordJobs } from '@/server/records';
 import { inThread, type Shop } from '@/server/shop';
 import { storefrontJobs } from '@/server/storefront';
 import { findSubjects } from '@/store';
@@ -28,6 +29,12 @@ export async function warm(shop: Shop): Promise<void> {
   }
 }
 
+/** What is asked first of the table of products: by name. */
+const usualTable = {
+  ...{ search: '', where: null, sort: { column: 'name', down: false }, columns: ['name', 'price', 'tags'] },
+  ...{ from: 0, count: 20 },
+};
+
 /** The same for the workbench, once it is ready: its screens, and the theme and checks of the draft that was changed last. */
 export async function warmWorkbench(shop: Shop, at: string): Promise<void> {
   if (process.env.LAST_WARM === '0') return;
@@ -36,8 +43,9 @@ export async function warmWorkbench(shop: Shop, at: string): Promise<void> {
     if (draft) await inThread(shop, 'preview', draftJobs.layers, draft);
     // Bringing a screen up takes this thread for itself: who comes at once needs it for the screen that they want.
     await setTimeout(pauseMs, undefined, { ref: false });
-    for (const screen of ['bench', 'theme']) await (await fetch(`${at}/${screen}`)).text();
+    for (const screen of ['bench', 'theme', 'catalogue']) await (await fetch(`${at}/${screen}`)).text();
     if (draft) await inThread(shop, 'preview', draftJobs.changes, draft);
+    await inThread(shop, 'preview', recordJobs.table, usualTable);
   } catch {
     // Nothing to warm: who comes first waits instead.
   }

@@ -8,7 +8,7 @@ import { localePrefix, readLocale } from '@/core/address';
 import { Carts, type StoredLine, type StoredCatalogue, isUnwritable, type StateRow } from '@/store';
 import { Allowance, cookieIn, cookieText, limitedText } from '@/server/http';
 import { storefrontJobs, type SentPage } from './jobs';
-import { prefixOf } from './page';
+import { prefixOf, seenBy } from './page';
 
 const maxQuantity = 9999;
 /** Different things in a cart. */
@@ -73,7 +73,7 @@ async function askedNow(
     query: { variant: line.sku },
   });
   if (page.status !== 200) return [];
-  const source = shop.catalogue(locale);
+  const source = seenBy(state, shop.catalogue(locale));
   const row = source.productBySlug(line.product);
   const questions = [...page.questions, ...(row ? memberQuestions(source, row.id) : [])];
   const asked = askedAgain(questions, line.answers);
@@ -176,7 +176,7 @@ async function add(
   done: (did: string) => CartAnswer,
   shown: (status: number, html: string) => CartAnswer,
 ): Promise<CartAnswer> {
-  const source = shop.catalogue(locale);
+  const source = seenBy(state, shop.catalogue(locale));
   const slug = form.get('product') ?? '';
   const row = source.productBySlug(slug);
   const sku = form.get('variant');
@@ -191,7 +191,7 @@ async function add(
   const wanted = quantityOf(form.get('quantity'));
   if (!wanted) return done('did=quantity');
   const { theme } = shop.theme(state);
-  const yes = theme.phrase('ask.yes', locale) ?? theme.phrase('ask.yes');
+  const yes = theme.phraseIn(locale, 'ask.yes') ?? theme.phrase('ask.yes');
   const questions = [...page.questions, ...memberQuestions(source, row.id)];
   const answers = readAnswers(questions, (name) => form.get(`answer-${name}`), typeof yes === 'string' ? yes : '✓');
   if (!answers.sound) {
@@ -236,7 +236,7 @@ function memberQuestions(source: StoredCatalogue, productId: number): Question[]
 }
 
 /** A number of 0 takes the line out. What is sold out stays as it is, for the cart to tell. */
-function change({ shop, form, token, locale }: Visit): CartMessage {
+function change({ shop, state, form, token, locale }: Visit): CartMessage {
   const carts = new Carts(shop.sql);
   const id = Number(form.get('line'));
   const line = carts.lines(token).find((one) => one.id === id);
@@ -247,7 +247,7 @@ function change({ shop, form, token, locale }: Visit): CartMessage {
     carts.remove(token, id);
     return 'removed';
   }
-  const source = shop.catalogue(locale);
+  const source = seenBy(state, shop.catalogue(locale));
   const row = source.productBySlug(line.product);
   const variant = row && source.variants([row.id]).find((one) => one.sku === line.sku);
   const inStock = variant ? Math.max(variant.stock, 0) : 0;
@@ -275,7 +275,7 @@ async function order(
   const seen = written(stored.lines);
   // One step: what is ordered is what the cart holds at this moment, or nothing is.
   const outcome = shop.themes.transaction((): number | CartMessage => {
-    const source = shop.catalogue(locale);
+    const source = seenBy(state, shop.catalogue(locale));
     const world = new World(source, (path) => base + path, '/cart');
     if (written(carts.lines(token)) !== seen) return 'look';
     const cart = makeCart(world, stored);

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { makeFragment, makePage, makePiece, type Page, type PageRequest } from '@/core/storefront';
 import { readLocale } from '@/core/address';
 import type { Rendered } from '@/core/language';
-import type { StateRow } from '@/store';
+import { asCustomersSee, type StateRow, type StoredCatalogue } from '@/store';
 import type { PageAsk, Shop } from '@/server/shop';
 
 /**
@@ -34,14 +34,14 @@ export function pictureOf(shop: Shop, state: StateRow, template: string, of: str
 
 /** What is asked of a state, with all that answers it. */
 export function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
-  const { unsaved = [], made, on, ...rest } = ask;
+  const { unsaved = [], made, on, whole = false, ...rest } = ask;
   const catalogue = shop.catalogue();
   const { theme, alternates } = made ?? shop.themeWith(state, unsaved, catalogue);
   const { locale, path } = readLocale(ask.path, catalogue.shop().locales);
   return {
     theme,
     alternates,
-    source: catalogue.in(locale),
+    source: (whole ? catalogue : seenBy(state, catalogue)).in(locale),
     sized: (address) => shop.signer.sign(address),
     prefix: prefixOf(state),
     today: on ?? today(),
@@ -50,6 +50,10 @@ export function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageReques
     path,
   };
 }
+
+/** The catalogue as a state shows it: releases without what is kept out of live. */
+export const seenBy = (state: StateRow, catalogue: StoredCatalogue): StoredCatalogue =>
+  state.kind === 'release' ? asCustomersSee(catalogue) : catalogue;
 
 const dayMs = 86_400_000;
 let day = { number: -1, iso: '' };

@@ -35,7 +35,7 @@ export function rehearse(shop: Shop, state: StateRow): PageFault[] {
     for (const slug of subjectsOf(shop, kind))
       for (const tried of tries) {
         const path = kind === 'not-found' ? '/rehearsed/none' : pathOf({ kind, slug });
-        const page = pageOf(shop, state, { path, query: {}, tried });
+        const page = pageOf(shop, state, { path, query: {}, tried, whole: true });
         faults.push(...faultsOf(shop, state, path, page));
         if (faults.length >= maxFaults) return faults;
       }
@@ -49,7 +49,7 @@ export function rehearse(shop: Shop, state: StateRow): PageFault[] {
         .slice(0, 2)
         .map((slug) => `/product/${slug}`),
     ]) {
-      const page = pageOf(shop, state, { path, query: {}, tried: templateOf(one, one.name) });
+      const page = pageOf(shop, state, { path, query: {}, tried: templateOf(one, one.name), whole: true });
       faults.push(...faultsOf(shop, state, path, page));
       if (faults.length >= maxFaults) return faults;
     }

@@ -50,12 +50,14 @@ export function siteListener(shop: () => Shop, addresses: Addresses, { together 
     const resolved = resolve(site, request);
     const { state, catalogue } = resolved;
     if (!state) return say(response, 404, absent(site));
-    if (request.method === 'POST')
+    if (request.method === 'POST') {
+      await shop().writable();
       return send(
         request,
         response,
         await takeForm(shop(), state, toRequest(request, address), path, sender(request, addresses)),
       );
+    }
     const page = site.kind === 'draft' ? null : pageAt(request, { ...resolved, state, address: inside });
     if (page) {
       const cached = shop().pages.get(page.key);
@@ -82,7 +84,9 @@ export function siteListener(shop: () => Shop, addresses: Addresses, { together 
     const [path, search] = at < 0 ? [address, ''] : [address.slice(0, at), address.slice(at)];
     const origin = `${addresses.setup.proxy ? 'https' : 'http'}://${request.headers.host ?? ''}`;
     const { locale, path: plain } = readLocale(path, catalogue.shop().locales);
-    const key = isPage(plain) ? pageKey(state, catalogue, { path, search, origin, has }) : null;
+    // An address that leads elsewhere is looked into the general way.
+    const own = isPage(plain) && catalogue.redirects().targetOf(plain) === null;
+    const key = own ? pageKey(state, catalogue, { path, search, origin, has }) : null;
     return key === null ? null : { key, path, search, origin, locale };
   }
 

@@ -1,6 +1,6 @@
 import { type PageAsk, inThread, readSize, standIn, type Shop } from '@/server/shop';
 import { type StateRow, type StoredCatalogue, getMedia } from '@/store';
-import { readLocale } from '@/core/address';
+import { localePrefix, readLocale } from '@/core/address';
 import { cartOf, cartToken, postCart, sampleCart } from './cart';
 import { robots, sitemap } from './machines';
 import { Day, marksOfView } from '@/core/language';
@@ -73,6 +73,8 @@ async function serve(
   const bare = framed && 'bare' in query;
   if (framed) delete query.bare;
   const plain = readLocale(path, catalogue.shop().locales);
+  const moved = catalogue.redirects().targetOf(plain.path);
+  if (moved !== null) return redirected(state, moved, plain.locale, catalogue, url.search);
   if (plain.path.startsWith('/fragment/')) return serveFragment(shop, state, path, query, inFrame(request, state));
   const token = cartToken(request);
   const ask = { path, query, tried, on, traced: framed, origin };
@@ -88,6 +90,22 @@ async function serve(
   headers.set('ETag', ready.etag);
   if (matches(request.headers.get('if-none-match'), ready.etag)) return new Response(null, { status: 304, headers });
   return new Response(ready.bytes, { headers });
+}
+
+/** Says that an address has moved for good (RFC 9110, 15.4.2), to a page in the same language. What was asked with it goes along. */
+function redirected(
+  state: StateRow,
+  target: string,
+  locale: string,
+  catalogue: StoredCatalogue,
+  search: string,
+): Response {
+  const own = target.startsWith('/');
+  const location = `${own ? `${prefixOf(state)}${localePrefix(locale, catalogue.shop().locales)}` : ''}${target}`;
+  const headers = pageHeaders(state, locale);
+  headers.set('Location', search && !target.includes('?') ? `${location}${search}` : location);
+  headers.delete('Content-Type');
+  return new Response(null, { status: 301, headers });
 }
 
 /** A page from the cache, or rendered in a thread and cached under its key (null: it is not cached). */
@@ -242,17 +260,17 @@ function serveAsset(shop: Shop, state: StateRow, request: Request, path: string)
   if (path === '/assets/icons.svg' && !file) return serveSprite(shop, state, request, version);
   if (path === '/assets/fonts.css' && !file) {
     const { text, version: now } = shop.theme(state).theme.fonts ?? { text: '', version: 'none' };
-    return fileAnswer(request, Buffer.from(text), `fonts-${now}`, path, version === now);
+    return fileAnswer(request, Buffer.from(text), `fonts-${now}`, contentType(path), version === now);
   }
   const unsaved = version !== null && !file?.hash.startsWith(version) ? shop.unsavedBytes(version) : null;
-  if (unsaved) return fileAnswer(request, unsaved.bytes, unsaved.hash, path, true);
+  if (unsaved) return fileAnswer(request, unsaved.bytes, unsaved.hash, contentType(path), true);
   // A page that was made of an earlier state goes on with the files of that state.
   const earlier =
     version !== null && !file?.hash.startsWith(version) ? shop.themes.bytesOfVersion(path.slice(1), version) : null;
-  if (earlier) return fileAnswer(request, earlier.bytes, earlier.hash, path, true);
+  if (earlier) return fileAnswer(request, earlier.bytes, earlier.hash, contentType(path), true);
   const bytes = file && shop.themes.bytes(file.hash);
   if (!file || !bytes) return textAnswer(404, `There is no file ${path} in this theme.`);
-  return fileAnswer(request, bytes, file.hash, path, version !== null && file.hash.startsWith(version));
+  return fileAnswer(request, bytes, file.hash, contentType(path), version !== null && file.hash.startsWith(version));
 }
 
 /** The theme's icons as one file, put together in a thread: an icon may be large. */
@@ -268,7 +286,7 @@ async function serveSprite(shop: Shop, state: StateRow, request: Request, versio
     request,
     bytes,
     `icons-${wanted === null ? now : version}`,
-    'icons.svg',
+    contentType('icons.svg'),
     version === now || wanted !== null,
   );
 }
@@ -281,9 +299,9 @@ export async function serveMedia(shop: Shop, request: Request, path: string): Pr
   const version = searchParams.get('v');
   const forGood = version !== null && file.hash.startsWith(version);
   // Sizes that no page asks for are not made: such a request gets the original picture.
-  const sizes = /\.(?:png|jpe?g|webp)$/i.test(path) && shop.signer.isSigned(pathname + search);
+  const sizes = /^image\/(?:png|jpeg|webp|avif)$/.test(file.type) && shop.signer.isSigned(pathname + search);
   const size = sizes ? readSize(searchParams) : null;
-  if (!size) return fileAnswer(request, file.bytes, file.hash, path, forGood);
+  if (!size) return fileAnswer(request, file.bytes, file.hash, file.type, forGood);
   const webp = (request.headers.get('accept') ?? '').includes('image/webp');
   const named = `${file.hash}-${JSON.stringify(size)}${webp ? '-webp' : ''}`;
   let bytes;
@@ -293,7 +311,7 @@ export async function serveMedia(shop: Shop, request: Request, path: string): Pr
     console.error(`The picture ${path} cannot be shown in a size: ${(error as Error).message}`);
     return noPicture(500);
   }
-  const response = fileAnswer(request, bytes, etagOf(named).slice(1, -1), webp ? `${path}.webp` : path, forGood);
+  const response = fileAnswer(request, bytes, etagOf(named).slice(1, -1), webp ? 'image/webp' : file.type, forGood);
   response.headers.set('Vary', 'Accept');
   return response;
 }
@@ -310,7 +328,7 @@ function noPicture(status: 404 | 500): Response {
 
 /** A file of a theme by its content, for the workbench: an attachment, so that nothing in it runs or is shown as a page there. */
 export function serveContent(request: Request, path: string, hash: string, bytes: Buffer): Response {
-  const response = fileAnswer(request, bytes, hash, path, true);
+  const response = fileAnswer(request, bytes, hash, contentType(path), true);
   for (const [name, value] of Object.entries(safetyHeaders('data', { addresses: addresses() })))
     response.headers.set(name, value);
   const type = response.headers.get('Content-Type') ?? '';
@@ -319,12 +337,12 @@ export function serveContent(request: Request, path: string, hash: string, bytes
   return response;
 }
 
-function fileAnswer(request: Request, bytes: Buffer, hash: string, path: string, forGood: boolean): Response {
+function fileAnswer(request: Request, bytes: Buffer, hash: string, type: string, forGood: boolean): Response {
   const etag = `"${hash}"`;
-  const kind: AnswerKind = /\.svg$/i.test(path) ? 'document' : 'file';
+  const kind: AnswerKind = type.startsWith('image/svg+xml') ? 'document' : 'file';
   const headers = new Headers({
     ...safetyHeaders(kind, { addresses: addresses() }),
-    'Content-Type': contentType(path),
+    'Content-Type': type,
     'Cache-Control': forGood ? 'public, max-age=31536000, immutable' : 'no-cache',
     ETag: etag,
   });

@@ -48,9 +48,13 @@ function pages(): string[] {
   ];
 }
 
+/** A page, made again where the clock ended it: what it says is looked at here, not how long a busy machine takes. */
 function ask(address: string, traced = false) {
   const url = new URL(address, 'http://shop.invalid');
-  return pageOf(shop, draft, { path: url.pathname, query: Object.fromEntries(url.searchParams), traced });
+  const made = () => pageOf(shop, draft, { path: url.pathname, query: Object.fromEntries(url.searchParams), traced });
+  let page = made();
+  for (let more = 0; page.timedOut && more < 3; more++) page = made();
+  return page;
 }
 
 describe('every page of the demo', () => {
@@ -73,7 +77,11 @@ describe('every page of the demo', () => {
       for (const [, frame, site] of html.matchAll(/(?:data-last-at="|<!--last )(\d+)\.(\d+)/g)) {
         const at = trace?.site(Number(frame), Number(site));
         const { layer = '', file = '' } = at?.source ?? {};
-        expect([address, /^(?:Quay|Quick find)$/.test(layer), /\.html$/.test(file)]).toEqual([address, true, true]);
+        expect([address, /^(?:Quay|Quick find|Withy Quay)$/.test(layer), /\.html$/.test(file)]).toEqual([
+          address,
+          true,
+          true,
+        ]);
         count++;
       }
     }
@@ -238,7 +246,8 @@ describe('awkward goods', () => {
 describe('what a theme and its layers may say otherwise', () => {
   const shopWith = (path: string, text: string) => {
     const own = demoShop();
-    saveFile(own, draftOf(own, 'spring'), path, text, null);
+    const draft = draftOf(own, 'spring');
+    saveFile(own, draft, path, text, own.themes.ownHash(draft.id, path));
     return (address: string) => pageOf(own, draftOf(own, 'spring'), { path: address, query: {} }).html;
   };
   it('the look: tabs beside the pictures', () => {

@@ -84,7 +84,7 @@ export function workOnce<Kind extends keyof WorkAnswers>(
   });
 }
 
-/** Long work as lines of JSON: what was found so far, now and then, and at the end. Whoever stops listening stops it. */
+/** Long work as lines of JSON: what was found so far, now and then, and at the end. It stops when nobody reads it any more. */
 export function streamWork(work: LongWork): ReadableStream<Uint8Array> {
   const id = ++last;
   const key = workKey(work.kind, id);

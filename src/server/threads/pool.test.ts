@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { StateRow } from '@/store/themes';
 import { demoPictures, withyQuay } from '../../../demo/catalogue';
 import { pageOf } from '@/server/storefront/page';
-import { seed } from '@/server/commands/seed';
+import { seed } from '@/server/seeding/seed';
 import { Shop } from '@/server/shop/shop';
 import { JobPool } from '@/server/jobs/pool';
 import { draftJobs } from '@/server/drafts/jobs';
@@ -22,7 +22,15 @@ beforeAll(async () => {
   shop = new Shop(folder);
   const now = '2026-11-24T00:00:00.000Z';
   const base = 'themes/quay-1.0';
-  seed(shop, { catalogue: withyQuay, more: [], pictures: await demoPictures(), base, addOns: [], now });
+  seed(shop, {
+    catalogue: withyQuay,
+    more: [],
+    pictures: await demoPictures(),
+    base,
+    addOns: [],
+    own: 'themes/withy-quay',
+    now,
+  });
   pool = new JobPool(folder);
   shop.jobs = pool;
 }, 60_000);

@@ -1,5 +1,6 @@
 /** The screen Alternates, and what other screens show of alternates. */
 export { AlternatesScreen } from './AlternatesScreen';
+export { ConditionEditor, filledIn } from './ConditionEditor';
 export { AssignmentProblems } from './AssignmentProblems';
 export { MakeAlternate } from './MakeAlternate';
 export { PinHere } from './PinHere';

@@ -34,6 +34,7 @@ export function DrawerSide() {
 }
 
 function ReachTab() {
+  const pageStore = useWorkspace().page;
   const { draft, file, page, spot, changes, unsaved, ...workspace } = useTab();
   const { address, tried, origin } = workspace.place;
   const { caret, view, where, layerHere } = spot;
@@ -53,6 +54,7 @@ function ReachTab() {
       writable={file?.writable ?? false}
       onWrite={changes.write}
       onHandDown={changes.handDown}
+      onChanged={() => pageStore.make()}
     />
   );
 }

@@ -2,7 +2,8 @@
 import { skipToken, useQuery } from '@tanstack/react-query';
 import { Button, Input, Tooltip } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import { benchEndpoints } from '@/contract/bench';
+import { benchEndpoints, type RecordPlaceItem } from '@/contract/bench';
+import { ValueEditor } from '@/ui/catalogue';
 import { call, messageOf, useLater } from '@/ui/shared';
 import type { ReachRow } from '@/ui/workspace';
 
@@ -25,10 +26,13 @@ interface Props {
   writable: boolean;
   onWrite: (row: ReachRow, condition: boolean) => void;
   onHandDown: (name: string, from: string) => void;
+  /** A value was changed in the catalogue: the page is another now. */
+  onChanged: () => void;
 }
 
 /** Every value at the caret, with what it is on this page; to be found by name or by what it says, and written. */
-export function InReach({ draft, asked, shown, unsaved, writable, onWrite, onHandDown }: Props) {
+export function InReach({ draft, asked, shown, unsaved, writable, onWrite, onHandDown, onChanged }: Props) {
+  const [editing, setEditing] = useState<RecordPlaceItem | null>(null);
   const [open, setOpen] = useState<string[]>(['product', 'category', 'listing', 'content', 'article', 'tile']);
   const [search, setSearch] = useState('');
   const words = useLater(search, 200);
@@ -69,7 +73,8 @@ export function InReach({ draft, asked, shown, unsaved, writable, onWrite, onHan
     else if (event.key === 'ArrowLeft') {
       if (row.open) toggle(row);
       else focus(rows.slice(0, number).findLastIndex((one) => one.depth < row.depth));
-    } else if (event.key === 'Enter' && writable) onWrite(row, event.shiftKey);
+    } else if (event.key === 'F2' && row.record) setEditing(row.record);
+    else if (event.key === 'Enter' && writable) onWrite(row, event.shiftKey);
     else return;
     event.preventDefault();
   };
@@ -139,6 +144,18 @@ export function InReach({ draft, asked, shown, unsaved, writable, onWrite, onHan
                 : ''}
             </span>
             <span className="reach-do">
+              {row.record && (
+                <Tooltip title="Change the value in the catalogue (F2)">
+                  <Button
+                    size="small"
+                    tabIndex={-1}
+                    aria-label={`Change ${row.path}`}
+                    onClick={() => setEditing(row.record)}
+                  >
+                    Change…
+                  </Button>
+                </Tooltip>
+              )}
               <Tooltip
                 title={
                   writable
@@ -166,6 +183,7 @@ export function InReach({ draft, asked, shown, unsaved, writable, onWrite, onHan
           {words ? `Nothing in reach is called or says “${words}”.` : 'Nothing is in reach here.'}
         </p>
       )}
+      {editing && <ValueEditor place={editing} onClose={() => setEditing(null)} onSaved={onChanged} />}
       {out.length > 0 && (
         <section className="reach-out" aria-label="Out of reach">
           <h3>Out of reach</h3>

@@ -4,7 +4,7 @@ import { useState, type Ref } from 'react';
 import type { FromFrame } from '@/contract/frame';
 import { draftAddress } from '@/core/address';
 import { useDraftSite } from '@/ui/shared';
-import { PageFrame, type FrameHandle } from './PageFrame';
+import { PageFrame, type FrameHandle } from '@/ui/shared';
 
 interface Props {
   ref: Ref<FrameHandle>;

@@ -7,6 +7,7 @@ import { AwkwardPages } from './AwkwardPages';
 import { PageRoom } from './PageRoom';
 import { PageTools } from './PageTools';
 import { PlaceBar } from './PlaceBar';
+import { ValueHere } from './ValueHere';
 
 /** The page, what is above it, and what can be done at the place that is meant. */
 export function PageSide() {
@@ -119,6 +120,7 @@ function Here({ acting, pointing }: { acting: boolean; pointing: boolean }) {
       onMove={changes.move}
       onStyles={() => panels.showTab('styles')}
       onUntold={changes.clear}
+      value={<ValueHere />}
     />
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 import { DownOutlined } from '@ant-design/icons';
 import { Button, Dropdown, Space, Tooltip } from 'antd';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import type { ChangeRequest } from '@/contract/bench';
 import type { Level } from '@/core/inspect';
 import { labelOf, layerName, type SpotState, type Told } from '@/ui/workspace';
@@ -25,6 +25,8 @@ interface Props {
   onMove: (level: Level | null) => void;
   onStyles: () => void;
   onUntold: () => void;
+  /** What changes the value that is printed there. */
+  value: ReactNode;
 }
 
 const targetOf = ({ file, layer, from }: Level): Target => ({ file, layer, from });
@@ -50,9 +52,13 @@ export function PlaceBar(props: Props) {
   const { open } = props;
   useEffect(() => {
     if (!open) return;
-    // Opened by its key the menu takes the focus, as it would by the pointer.
-    const timer = setTimeout(() => document.querySelector<HTMLElement>('.place-menu [role=menu]')?.focus(), 120);
-    return () => clearTimeout(timer);
+    // Opened by its key the menu takes the focus, as it would by the pointer: as soon as it is there and can take it.
+    let frame = requestAnimationFrame(function take() {
+      const list = document.querySelector<HTMLElement>('.place-menu [role=menu]');
+      list?.focus();
+      if (!list || document.activeElement !== list) frame = requestAnimationFrame(take);
+    });
+    return () => cancelAnimationFrame(frame);
   }, [open]);
   if (moving && goal) {
     const to = goal.find((one) => one.file === moving.file) ?? goal[0];
@@ -185,6 +191,7 @@ export function PlaceBar(props: Props) {
               </Button>
             </Tooltip>
           )}
+          {props.value}
           {where.count > 0 && (
             <Button size="small" onClick={props.onStyles}>
               Styles

@@ -3,19 +3,18 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { App } from 'antd';
 import { useEffect, useState } from 'react';
 import { fileEndpoints } from '@/contract/files';
-import { call, callForLines, draftChanged, useDraftSite, usePlace } from '@/ui/shared';
+import { call, callForLines, draftChanged, useBeginning, useDraftSite, usePlace } from '@/ui/shared';
 import { startLanguage } from '@/ui/source';
 import { announce, listenToWindows, Workspace, type Place } from '@/ui/workspace';
-
-const firstPage = '/product/tarred-hemp-rope';
 
 /** The workspace of the draft that the address names, which hears where the address goes. */
 export function useBenchWorkspace(): Workspace {
   const { draft, get, go } = usePlace();
+  const beginning = useBeginning();
   const { message } = App.useApp();
   const queries = useQueryClient();
   const { base, origin } = useDraftSite(draft);
-  const address = get('page') ?? firstPage;
+  const address = get('page') ?? beginning.page;
   const [tried, on, file, layer] = ['try', 'on', 'file', 'layer'].map(get) as (string | null)[];
   const place: Place = {
     ...{ base, origin, address },

@@ -15,6 +15,7 @@ const places = [
   { path: '/bench', name: 'Bench' },
   { path: '/theme', name: 'Theme' },
   { path: '/alternates', name: 'Alternates' },
+  { path: '/catalogue', name: 'Catalogue' },
   { path: '/release', name: 'Release' },
 ];
 

@@ -3,11 +3,30 @@ import { createContext, useContext, useMemo, type ReactNode } from 'react';
 import { draftBase, type SiteAddresses } from '@/contract/addresses';
 
 const Known = createContext<SiteAddresses | null>(null);
+/** Where one is when the address does not say: the draft, by its name in addresses, and the path of the page. */
+interface Beginning {
+  draft: string;
+  page: string;
+}
+
+const Begins = createContext<Beginning>({ draft: '', page: '/' });
+
+interface Provided {
+  value: SiteAddresses;
+  beginning: Beginning;
+  children: ReactNode;
+}
 
 /** Tells every screen where the shop and its drafts are found, which the server knows. */
-export function AddressesProvider({ value, children }: { value: SiteAddresses; children: ReactNode }) {
-  return <Known value={value}>{children}</Known>;
+export function AddressesProvider({ value, beginning, children }: Provided) {
+  return (
+    <Known value={value}>
+      <Begins value={beginning}>{children}</Begins>
+    </Known>
+  );
 }
+
+export const useBeginning = (): Beginning => useContext(Begins);
 
 export function useAddresses(): SiteAddresses {
   const known = useContext(Known);

@@ -1,14 +1,14 @@
 /** What all screens share. */
 export { Bar } from './Bar';
 export { LayerTag } from './LayerTag';
+export { PageFrame, type FrameHandle } from './PageFrame';
 export { Providers } from './Providers';
 export { SubjectField, SubjectsField } from './SubjectPicker';
 export { When } from './When';
 export { draftChanged } from './draftChanged';
-export { AddressesProvider, useAddresses, useDraftSite } from './addresses';
+export { AddressesProvider, useAddresses, useBeginning, useDraftSite } from './addresses';
 export { ApiError, call, callForLines, messageOf } from './api';
 export { setAuthorName, useAuthor } from './author';
-export { firstDraft } from './first-draft';
 export { usePlace } from './place';
 export { useDone } from './useDone';
 export { useLater } from './useLater';

@@ -1,12 +1,13 @@
 'use client';
 import { useSearchParams } from 'next/navigation';
 import { useCallback } from 'react';
-import { firstDraft } from './first-draft';
+import { useBeginning } from './addresses';
 
 /** Where one is in the workbench, kept in the address: draft, page, file, alternate tried, kind. */
 export function usePlace() {
   const params = useSearchParams();
-  const draft = params.get('draft') ?? firstDraft;
+  const beginning = useBeginning();
+  const draft = params.get('draft') ?? beginning.draft;
   /** Changes parts of the address; null takes one out. `replace`: without a step in the browser's history. */
   const go = useCallback((change: Record<string, string | null>, replace = false) => {
     const url = new URL(window.location.href);

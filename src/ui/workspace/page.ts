@@ -115,6 +115,7 @@ export class PageStore extends Store<PageState> {
   async #calm(): Promise<void> {
     const pause = Math.max(between, this.#took * 2) - (performance.now() - this.#began);
     if (pause > 0) await sleep(pause);
+    if (this.#stopped) return;
     // Sending and reading a long text takes from typing: it waits until typing rests.
     if (isLong(this.events.unsaved())) while (performance.now() - this.#lastAsked < restLong) await sleep(restLong / 4);
   }

@@ -4,8 +4,7 @@ import { addressOf } from '@/contract/endpoint';
 import { layerEndpoints } from '@/contract/layers';
 import { draftJobs } from '@/server/drafts';
 import { Refused } from '@/server/http';
-import { draftOf, inThread, shop } from '@/server/shop';
-import { firstDraft } from '@/ui/shared';
+import { draftOf, beginning, inThread, shop } from '@/server/shop';
 import { filterOf, firstSight, ThemeScreen, type Filter, type FirstSight } from '@/ui/theme';
 
 export const metadata = { title: 'Theme · Last' };
@@ -16,7 +15,7 @@ interface Props {
 
 /** The screen comes with its files: they can be read, and followed as links, before its scripts have come to life. */
 export default async function ThemePage({ searchParams }: Props) {
-  const { draft = firstDraft, show, file = null } = await searchParams;
+  const { draft = beginning(shop())?.draft ?? '', show, file = null } = await searchParams;
   const known = await filesOf(draft, filterOf(show), file);
   // Asked for while the scripts load, which then find it here.
   if (!known) preload(addressOf(layerEndpoints.all, { draft }), { as: 'fetch', crossOrigin: 'anonymous' });

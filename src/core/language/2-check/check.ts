@@ -85,6 +85,7 @@ const factsOf = (theme: ThemeFacts): ThemeFacts => ({
   phrase: (key) => theme.phrase(key),
   phraseKeys: () => theme.phraseKeys(),
   assetPaths: () => theme.assetPaths(),
+  menus: theme.menus,
   schemes: theme.schemes,
   locale: theme.locale,
   types: theme.types,
@@ -148,6 +149,16 @@ class Checker {
     this.#children(template.children, scope, { elements: [] });
     this.#children(template.unplaced ?? [], scope, { elements: [] });
     this.#source = template.source;
+    // One that prints nothing stands there for upper layers to fill: its inputs are for them.
+    if (
+      template.children.every(
+        (node) =>
+          node.type === 'comment' ||
+          (node.type === 'element' && node.own && node.name === 'takes') ||
+          (node.type === 'text' && !node.text.trim()),
+      )
+    )
+      return;
     template.takes.forEach((take, at) => {
       this.#source = take.source;
       if (!this.#declared[at]?.used) this.#report('unused-input', take, { name: take.name });

@@ -8,6 +8,8 @@ export interface ThemeFacts {
   phrase(key: string): string | Record<string, string> | null;
   phraseKeys(): Iterable<string>;
   assetPaths(): Iterable<string>;
+  /** Menus that the theme says it shows, which a shop need not have. */
+  readonly menus: readonly string[];
   /** Schemes that links may have besides those that every theme may use. */
   readonly schemes: ReadonlySet<string>;
   locale: string;

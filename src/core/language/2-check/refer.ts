@@ -34,7 +34,7 @@ export function checkReference(call: Call, template: Template, theme: ThemeFacts
       if (theme.site) among('content-page', theme.site.contents);
       break;
     case 'menu':
-      if (theme.site) among('menu', theme.site.menus);
+      if (theme.site) among('menu', [...theme.site.menus, ...theme.menus]);
       break;
     case 'day':
       if (!Day.read(name))

@@ -111,6 +111,14 @@ export const functionTable: ReadonlyMap<string, LanguageFunction> = new Map(
         return services.products?.(query) ?? [];
       },
     },
+    categories: {
+      signature: 'categories()',
+      says: 'the categories that a visitor begins with: the topmost, or those below it where one stands above all others',
+      run: (context) => {
+        context.work(question);
+        return context.services.categories?.() ?? [];
+      },
+    },
     articles: {
       signature: 'articles(limit:)',
       says: 'articles, the newest first; 12 when no limit is given',

@@ -23,6 +23,8 @@ export interface SiteServices {
   category?(slug: string): Value;
   menu?(slug: string): Value;
   products?(query: ProductQuery): Value;
+  /** The categories that a visitor begins with, in their order. */
+  categories?(): Value;
   /** Articles, the newest first. */
   articles?(limit: number): Value;
   /** Scheme and host before addresses of this site, for what is read away from it; '' when it is not known. */

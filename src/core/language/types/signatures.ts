@@ -132,6 +132,7 @@ export const functionSignatures: Record<string, Signature> = {
     may('limit', 'Number'),
     may('search', 'Text'),
   ),
+  categories: call(listOf(objectOf('Category', 'no'))),
   articles: call(listOf(objectOf('Article', 'no')), may('limit', 'Number')),
   // Its fields are those given: the checker makes the type.
   record: { ...call(openRecord), open: true },

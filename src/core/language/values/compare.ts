@@ -1,6 +1,6 @@
 import { workOn, type Meter } from './meter';
 import { indexIn } from './search';
-import { asList, Day, Html, isRecord, keyOf, Money, type RecordValue, type Value } from './values';
+import { asList, Day, Html, isRecord, keyOf, Money, RecordValue, type Value } from './values';
 
 /** Equal by value and type; records when they are the same object of the catalogue. */
 export function equal(a: Value, b: Value, meter: Meter | null = null): boolean {
@@ -70,6 +70,8 @@ export function contains(item: Value, whole: Value, meter: Meter | null = null):
     if (equal(item, other, meter)) return true;
     if (typeof item !== 'string' || !isRecord(other)) return false;
     const { slug, name } = other as RecordValue;
-    return slug === item || name === item;
+    if (slug === item || name === item) return true;
+    const earlier = (other as unknown as Record<symbol, readonly string[] | undefined>)[RecordValue.earlier];
+    return earlier?.includes(item) ?? false;
   });
 }

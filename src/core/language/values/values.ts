@@ -15,6 +15,8 @@ export class RecordValue {
   [field: string]: unknown;
   /** What the catalogue knows it by (`product:12`): two records with the same key are the same object. */
   static readonly key: unique symbol = Symbol('key');
+  /** Slugs that it had before: a template may still ask for it by one of them. */
+  static readonly earlier: unique symbol = Symbol('earlier');
 }
 bareRecord(RecordValue);
 Object.setPrototypeOf(RecordValue.prototype, null);

@@ -1,0 +1,7 @@
+import { CatalogueScreen } from '@/ui/catalogue';
+
+export const metadata = { title: 'Catalogue · Last' };
+
+export default function CataloguePage() {
+  return <CatalogueScreen />;
+}

@@ -1,0 +1,63 @@
+import { describe, expect, it } from 'vitest';
+import { strict, themeOf } from '../language/testing/theme-of';
+
+const words = (...pairs: [key: string, text: string][]) => JSON.stringify(Object.fromEntries(pairs));
+
+describe('a phrase in a shop of another language than the theme was written in', () => {
+  const base = {
+    'about.json': '{"language": "en"}',
+    'words/en.json': words(['a', 'base en'], ['b', 'base en'], ['c', 'base en']),
+    'words/fr.json': words(['a', 'base fr']),
+  };
+  const addOn = { 'words/en.json': words(['b', 'add-on en']), 'words/de.json': words(['d', 'add-on de']) };
+  const shop = { 'words/de.json': words(['c', 'shop de'], ['e', 'shop de']), 'words/fr.json': words(['f', 'shop fr']) };
+  const theme = themeOf([base, addOn, shop]);
+  const table: [locale: string, key: string, wanted: string | null][] = [
+    ['fr', 'a', 'base fr'],
+    ['fr', 'b', null],
+    ['de-AT', 'c', 'shop de'],
+    ['de', 'd', 'add-on de'],
+  ];
+  it.each(table)('%s has of %s: %s', (locale, key, wanted) => expect(theme.phraseIn(locale, key)).toBe(wanted));
+
+  const first: [key: string, wanted: string | null, why: string][] = [
+    ['a', 'base en', 'the language that about.json names'],
+    ['b', 'add-on en', 'an upper layer first; English, as it names none'],
+    ['c', 'shop de', 'the first file by name, where there is no English one'],
+    ['d', null, 'not of a language that is no layer’s first'],
+    ['f', null, 'nor of the second of the shop’s'],
+    ['gone', null, 'of no layer'],
+  ];
+  it.each(first)('else %s is “%s”: %s', (key, wanted) => expect(theme.firstPhrase(key)).toBe(wanted));
+
+  it('is one that the editor offers', () => expect([...theme.phraseKeys()].sort()).toEqual(['a', 'b', 'c', 'e']));
+  it('is no problem for the checker', () => {
+    const german = strict([{ ...base, 'home/default.html': "<h1>{t('a')}</h1><p>{t('gone')}</p>" }]);
+    expect(german.checkAll().map(({ code, message }) => [code, message])).toEqual([
+      ['phrase', 'There is no phrase “gone” in en-GB'],
+    ]);
+  });
+  it('a words file that cannot be read leaves the others standing', () => {
+    const broken = themeOf([base, { 'words/en.json': '{' }]);
+    expect(broken.firstPhrase('b')).toBe('base en');
+  });
+});
+
+describe('menus that a theme shows', () => {
+  const site = {
+    contents: new Set<string>(),
+    menus: new Set(['side']),
+    named: () => null,
+    leads: () => true,
+    emptiness: () => null,
+  };
+  const codes = (about: string) =>
+    strict({ 'about.json': about, 'home/default.html': "{menu('main') | count}{menu('side') | count}" }, site)
+      .checkAll()
+      .map(({ code, message }) => `${code}: ${message}`);
+  it('need not be in the shop when about.json names them', () => expect(codes('{"menus": ["main"]}')).toEqual([]));
+  it('are mistakes else', () => {
+    expect(codes('{}')).toHaveLength(1);
+    expect(codes('{}')[0]).toMatch(/^menu: .*“main”/);
+  });
+});

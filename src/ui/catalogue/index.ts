@@ -1,0 +1,3 @@
+/** Goods: imports that are shown before they happen, exports, and what was changed. */
+export { CatalogueScreen } from './CatalogueScreen';
+export { ValueEditor } from './record/ValueEditor';

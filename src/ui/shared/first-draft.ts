@@ -1,2 +1,0 @@
-/** The draft that one is in where the address names none. */
-export const firstDraft = 'spring';

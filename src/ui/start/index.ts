@@ -1,0 +1,2 @@
+/** What is seen while the data folder is empty. */
+export { StartScreen } from './StartScreen';
