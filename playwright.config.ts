@@ -2,8 +2,8 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'e2e',
-  // Two cores: one browser and one server at a time.
-  workers: 1,
+  // Two cores, and each browser waits for its server half of the time.
+  workers: 2,
   fullyParallel: false,
   // Waits end when what they wait for is there: these are for a machine that has other work to do.
   timeout: 180_000,

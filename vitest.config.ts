@@ -6,7 +6,10 @@ export default defineConfig({
   test: {
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'scripts/**/*.test.ts'],
     environment: 'node',
-    testTimeout: 20_000,
+    // Both cores: by itself it leaves one of two idle.
+    maxWorkers: '100%',
+    // For what hangs: a slow machine that does its work is given the time.
+    testTimeout: 120_000,
     setupFiles: ['vitest.setup.ts'],
   },
 });

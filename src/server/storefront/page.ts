@@ -4,10 +4,12 @@ import { readLocale } from '@/core/address';
 import type { Rendered } from '@/core/language';
 import { asCustomersSee, type StateRow, type StoredCatalogue } from '@/store';
 import type { PageAsk, Shop } from '@/server/shop';
+import { workClock } from './work-clock';
 
 /**
- * The longest time that a page may take, in milliseconds, and the same for one with marks; far more than any page needs. What is
- * left of a page that goes past gets as much again at the most: so a live page ends within a second.
+ * The longest time that a page may take, in milliseconds of this process's work, and the same for one with marks; far more than any
+ * page needs. What is left of a page that goes past gets as much again at the most: so a live page ends within a second, and on a
+ * machine that does other work within four.
  */
 const renderTimeoutMs = 400;
 export const tracedTimeoutMs = 700;
@@ -45,7 +47,7 @@ export function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageReques
     sized: (address) => shop.signer.sign(address),
     prefix: prefixOf(state),
     today: on ?? today(),
-    time: { most: ask.traced ? tracedTimeoutMs : renderTimeoutMs, now: () => performance.now() },
+    time: { most: ask.traced ? tracedTimeoutMs : renderTimeoutMs, now: workClock() },
     ...rest,
     path,
   };

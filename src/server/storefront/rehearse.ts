@@ -35,7 +35,7 @@ export function rehearse(shop: Shop, state: StateRow): PageFault[] {
     for (const slug of subjectsOf(shop, kind))
       for (const tried of tries) {
         const path = kind === 'not-found' ? '/rehearsed/none' : pathOf({ kind, slug });
-        const page = pageOf(shop, state, { path, query: {}, tried, whole: true });
+        const page = rehearsed(shop, state, path, tried);
         faults.push(...faultsOf(shop, state, path, page));
         if (faults.length >= maxFaults) return faults;
       }
@@ -49,11 +49,18 @@ export function rehearse(shop: Shop, state: StateRow): PageFault[] {
         .slice(0, 2)
         .map((slug) => `/product/${slug}`),
     ]) {
-      const page = pageOf(shop, state, { path, query: {}, tried: templateOf(one, one.name), whole: true });
+      const page = rehearsed(shop, state, path, templateOf(one, one.name));
       faults.push(...faultsOf(shop, state, path, page));
       if (faults.length >= maxFaults) return faults;
     }
   return faults;
+}
+
+/** A page as it would be; made again where the clock ended it, since the first of a kind takes longest. */
+function rehearsed(shop: Shop, state: StateRow, path: string, tried: string | null): Page {
+  const made = () => pageOf(shop, state, { path, query: {}, tried, whole: true });
+  const first = made();
+  return first.timedOut ? made() : first;
 }
 
 function faultsOf(shop: Shop, state: StateRow, path: string, page: Page): PageFault[] {

@@ -87,7 +87,8 @@ export class TableRows {
   readonly state = createStore<TableState>(() => ({ ...empty, unsaved: new Map() }));
   /** Goes up when other rows are asked for: answers to what was asked before are dropped. */
   #asked = 0;
-  readonly #coming = new Set<number>();
+  /** Pages of rows that are on their way. */
+  readonly #coming = new Map<number, Promise<void>>();
 
   constructor(readonly needs: Needs) {}
 
@@ -133,9 +134,13 @@ export class TableRows {
       if (!rows.has(page * pageSize)) void this.#read(page, false);
   }
 
-  async #read(page: number, fresh: boolean): Promise<void> {
-    if (this.#coming.has(page)) return;
-    this.#coming.add(page);
+  #read(page: number, fresh: boolean): Promise<void> {
+    const coming = this.#coming.get(page) ?? this.#fetch(page, fresh);
+    this.#coming.set(page, coming);
+    return coming;
+  }
+
+  async #fetch(page: number, fresh: boolean): Promise<void> {
     const asked = this.#asked;
     const { search, where, sort, shown } = this.state.getState();
     try {
@@ -171,9 +176,23 @@ export class TableRows {
       });
   }
 
-  /** Reads all rows up to one: a block may be longer than what is in sight. */
-  async readUpTo(row: number): Promise<void> {
-    const { rows } = this.state.getState();
-    for (let page = 0; page * pageSize < row; page++) if (!rows.has(page * pageSize)) await this.#read(page, false);
+  /** Whether rows are there with these columns. */
+  has(from: number, to: number, columns: readonly string[]): boolean {
+    const { rows, total } = this.state.getState();
+    for (let at = from; at <= Math.min(to, total - 1); at++)
+      if (columns.some((column) => !rows.get(at)?.cells[column])) return false;
+    return true;
+  }
+
+  /** Waits for rows with these columns: a block may be longer than what is in sight, and a column just chosen. False: other rows were asked for meanwhile. */
+  async ready(from: number, to: number, columns: readonly string[]): Promise<boolean> {
+    const { search, where, sort } = this.state.getState();
+    for (let page = Math.floor(from / pageSize); page * pageSize <= to; page++) {
+      const [first, last] = [Math.max(from, page * pageSize), Math.min(to, (page + 1) * pageSize - 1)];
+      // What is on its way may have been asked for before the column was.
+      for (let tries = 0; tries < 3 && !this.has(first, last, columns); tries++) await this.#read(page, false);
+    }
+    const now = this.state.getState();
+    return search === now.search && where === now.where && sort === now.sort;
   }
 }

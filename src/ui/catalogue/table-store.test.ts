@@ -41,10 +41,14 @@ class FakeServer {
         if (this.refusal && endpoint === (recordEndpoints.cells as Endpoint))
           return Promise.reject(new Error(this.refusal.message));
         if (endpoint === (recordEndpoints.table as Endpoint)) {
-          const { from, count } = body as { from: number; count: number };
-          const rows = Array.from({ length: Math.max(0, Math.min(count, this.total - from)) }, (__, at) =>
-            this.row(from + at),
-          );
+          const { from, count, columns: asked } = body as { from: number; count: number; columns: string[] };
+          const rows = Array.from({ length: Math.max(0, Math.min(count, this.total - from)) }, (__, at) => {
+            const row = this.row(from + at);
+            return {
+              ...row,
+              cells: Object.fromEntries(Object.entries(row.cells).filter(([name]) => asked.includes(name))),
+            };
+          });
           return Promise.resolve({ revision: 1, total: this.total, all: this.total, rows });
         }
         const written = body.cells as { slug: string; column: string; text: string }[];
@@ -179,6 +183,24 @@ describe('what is written', () => {
     table.move({ row: 0, column: 2 });
     await table.paste(Array.from({ length: 250 }, () => ['5']));
     expect(written()[0]).toHaveLength(250);
+  });
+  it('into a cell that has not come yet, as soon as it has', async () => {
+    table.show(['name', 'tags']);
+    table.move({ row: 2, column: 1 });
+    expect([table.edit(), state().editing]).toEqual([null, null]);
+    table.edit('r');
+    table.type('rope');
+    await table.commit();
+    expect(written()).toEqual([[{ slug: 'p2', column: 'tags', was: 'tags 2', text: 'rope' }]]);
+  });
+  it('and not into another row, when the table was sorted before it came', async () => {
+    table.show(['name', 'tags']);
+    table.move({ row: 2, column: 1 });
+    table.edit('rope');
+    const done = table.commit();
+    table.ask({ sort: { column: 'name', down: true } });
+    await done;
+    expect([written(), state().failed]).toEqual([[], expect.stringMatching(/^Not written: the table was/)]);
   });
   it('and refused stays with the reason, beyond a reload, until it is saved again or dropped', async () => {
     server.refusal = {

@@ -76,8 +76,9 @@ export class GoodsTableStore extends TableRows {
   edit(text: string | null = null): string | null {
     const { cursor, rows, shown } = this.state.getState();
     const cell = rows.get(cursor.row)?.cells[shown[cursor.column] ?? ''];
-    if (!cell) return null;
-    if (cell.locked !== null) return cell.locked;
+    // What is typed into a cell that has not come yet is kept, and written once it is there.
+    if (!cell && text === null) return null;
+    if (cell && cell.locked !== null) return cell.locked;
     this.state.setState({ editing: text ?? this.textAt(cursor), anchor: cursor });
     return null;
   }
@@ -136,7 +137,6 @@ export class GoodsTableStore extends TableRows {
       });
       return;
     }
-    await this.readUpTo(top + filled.length);
     await this.write(filled, { row: top, column: left });
     this.state.setState({
       anchor: { row: top, column: left },
@@ -145,13 +145,22 @@ export class GoodsTableStore extends TableRows {
   }
 
   async write(block: readonly (readonly string[])[], { row, column }: Place): Promise<void> {
-    const { rows, shown } = this.state.getState();
+    const { shown } = this.state.getState();
+    const columns = shown.slice(column, column + Math.max(...block.map((line) => line.length)));
+    const last = row + block.length - 1;
+    if (!this.has(row, last, columns) && !(await this.ready(row, last, columns))) {
+      this.state.setState({
+        failed: 'Not written: the table was searched, filtered or sorted before its rows had come.',
+      });
+      return;
+    }
+    const { rows, unsaved } = this.state.getState();
     const cells = block.flatMap((line, down) =>
       line.flatMap((text, over): Unsaved[] => {
         const one = rows.get(row + down);
         const name = shown[column + over] ?? '';
         const cell = one?.cells[name];
-        if (!one || !cell || text === this.textAt({ row: row + down, column: column + over })) return [];
+        if (!one || !cell || text === (unsaved.get(cellKey(one.slug, name))?.text ?? cell.text)) return [];
         return [{ slug: one.slug, column: name, was: cell.text, text, why: null }];
       }),
     );

@@ -1,0 +1,21 @@
+/** Milliseconds that a process has had of the machine, all its threads together. */
+const workedMs = (): number => {
+  const { user, system } = process.cpuUsage();
+  return (user + system) / 1000;
+};
+
+/** A page ends after this many times its budget by the wall's clock, however little of the machine it was given. */
+const wallShare = 4;
+
+/**
+ * A clock for the work of this process, in milliseconds from now on: while the machine does other work it stands still, so that a
+ * page is ended for what it takes and not for what its neighbours take. It is never faster than the wall's clock, and at most four
+ * times slower.
+ */
+export function workClock(wall = () => performance.now(), worked = workedMs): () => number {
+  const [began, had] = [wall(), worked()];
+  return () => {
+    const passed = wall() - began;
+    return Math.min(passed, Math.max(worked() - had, passed / wallShare));
+  };
+}
