@@ -263,7 +263,7 @@ describe('whom a rule holds for', () => {
       ),
       { numRuns: 150 },
     );
-  }, 60_000);
+  });
 });
 
 describe('who gets what', () => {

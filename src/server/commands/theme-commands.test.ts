@@ -243,7 +243,7 @@ describe('last import and last export', () => {
     expect(last('import')).toEqual([2, expect.stringContaining('Name the file')]);
     expect(last('import', '--undo', 'x')).toEqual([2, expect.stringContaining('takes the number')]);
     expect(last('import', '--undo', '1')).toEqual([0, expect.stringContaining('Undone: 1 record')]);
-  }, 60_000);
+  });
 });
 
 describe('the command itself, without a server or a database', () => {
@@ -263,7 +263,7 @@ describe('the command itself, without a server or a database', () => {
       status: 0,
       stdout: expect.stringContaining('Look here instead') as string,
     });
-  }, 60_000);
+  });
 });
 
 describe('a preview and a served piece', () => {

@@ -68,7 +68,7 @@ describe('a file that is renamed', () => {
     const plain = (page: string) => page.replace(/moved-/g, '').replace(/\/icons[^"]*\.svg/g, '/icons.svg');
     expect(pages.map(html).map(plain)).toEqual(before.map(plain));
     expect(changesOf(shop, draft()).problems.filter(({ severity }) => severity === 'error')).toEqual([]);
-  }, 60_000);
+  });
 
   it('takes texts along that are not saved where it touches them, and no others', () => {
     put('pieces/own.html', '<p>saved</p>');

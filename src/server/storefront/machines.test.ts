@@ -53,7 +53,7 @@ describe('schema.org data, held to its definitions (package schema-dts) by the T
       .map((one) => ts.flattenDiagnosticMessageText(one.messageText, ' ').slice(0, 300));
     ts.sys.deleteFile?.(file);
     expect(said).toEqual([]);
-  }, 60_000);
+  });
   it('says prices as decimal amounts, addresses whole', () => {
     const [product] = dataOf(page('/product/deck-oil').html) as { url: string; offers: Record<string, unknown> }[];
     expect([product?.url, product?.offers.price, product?.offers.priceCurrency, product?.offers.availability]).toEqual([

@@ -33,7 +33,7 @@ beforeAll(async () => {
   });
   pool = new JobPool(folder);
   shop.jobs = pool;
-}, 60_000);
+});
 afterAll(async () => {
   await pool.close();
   rmSync(folder, { recursive: true, force: true });
@@ -44,12 +44,12 @@ describe('threads that make pages', () => {
     const made = await inThread(shop, 'live', storefrontJobs.page, live(), oil);
     const own = pageOf(shop, live(), oil);
     expect(made).toEqual({ status: 200, html: own.html, questions: own.questions, timedOut: false });
-  }, 60_000);
+  });
   it('see what was just saved', async () => {
     shop.sql.run('UPDATE product SET name = ? WHERE slug = ?', 'Another oil', 'deck-oil');
     shop.sql.run('UPDATE catalogue_state SET revision = revision + 1');
     expect((await inThread(shop, 'preview', storefrontJobs.page, live(), oil)).html).toContain('Another oil');
-  }, 60_000);
+  });
   it('pass on what is refused', async () => {
     const draft = shop.themes.draft('spring') as StateRow;
     await expect(inThread(shop, 'preview', draftJobs.open, draft, 'pieces/gone.html')).rejects.toMatchObject({
@@ -72,7 +72,7 @@ describe('threads that make pages', () => {
     });
     await hurried.close();
     await expect(pool.run('live', job)).resolves.toMatchObject({ status: 200 });
-  }, 60_000);
+  });
   it('that fail end their job with the reason', async () => {
     await expect(pool.run('live', { name: 'no such job', args: [] })).rejects.toMatchObject({ name: 'JobEnded' });
   });
