@@ -83,17 +83,21 @@ test('unsaved text survives a reload and a killed server', async ({ page, last }
 test('two tabs that edit one file never overwrite one another', async ({ page, context, last }) => {
   const other = await context.newPage();
   for (const tab of [page, other]) {
+    await tab.bringToFront();
     await openBench(tab, last, '/product/deck-oil', 'pieces/stock.html');
     await tab.getByRole('button', { name: 'Change this for the shop' }).click();
   }
   const base = await page.locator('.cm-content').innerText();
   expect(base).toContain('do:otherwise');
   // One puts something at the top, the other at the end.
+  await page.bringToFront();
   await caretBehind(page, '<takes');
   await page.keyboard.insertText('<p class="stock">first</p>');
+  await other.bringToFront();
   await caretBehind(other, 'do:otherwise');
   await other.keyboard.insertText('<p class="stock">second</p>');
   await save(page);
+  await other.bringToFront();
   await expect(other.getByText('was saved from elsewhere meanwhile. Your text is kept here')).toBeVisible();
   await expect(other.locator('.cm-content')).toContainText('second');
   await expect(other.locator('.cm-content')).not.toContainText('first');
@@ -127,6 +131,7 @@ test('two tabs keep their unsaved texts apart, and a closed tab’s is offered t
     [page, 'mine'],
     [other, 'hers'],
   ] as const) {
+    await tab.bringToFront();
     await openBench(tab, last, '/product/deck-oil', 'pieces/stock.html');
     await tab.getByRole('button', { name: 'Change this for the shop' }).click();
     await writeSource(tab, `<p class="stock">${text}</p>`);
@@ -135,6 +140,7 @@ test('two tabs keep their unsaved texts apart, and a closed tab’s is offered t
     [page, 'mine'],
     [other, 'hers'],
   ] as const) {
+    await tab.bringToFront();
     await tab.reload();
     await expect(tab.locator('.cm-content')).toContainText(text);
   }

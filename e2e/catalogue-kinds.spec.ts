@@ -157,6 +157,8 @@ test('a custom field for films is defined, and filled for three products in the 
 
 test('axe is silent on lists, a tree and an editor, light and dark', async ({ page, last }) => {
   const violations = async () => {
+    // Colours fade into one another when the scheme changes: what is seen is looked at after that.
+    await page.evaluate(() => Promise.allSettled(document.getAnimations().map(({ finished }) => finished)));
     await page.evaluate(axe.source);
     return page.evaluate(async () => {
       const { violations: found } = await axe.run({ exclude: ['iframe'] }, { resultTypes: ['violations'] });

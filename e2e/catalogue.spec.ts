@@ -282,6 +282,8 @@ test('axe is silent on the table, a cell that is edited, and a record, light and
   await expect(page.getByLabel('Lead time, days')).toBeVisible();
   await expect(page.locator('.record-thumb img').first()).toBeVisible();
   const violations = async () => {
+    // Colours fade into one another when the scheme changes: what is seen is looked at after that.
+    await page.evaluate(() => Promise.allSettled(document.getAnimations().map(({ finished }) => finished)));
     await page.evaluate(axe.source);
     return page.evaluate(async () => {
       const { violations: found } = await axe.run({ exclude: ['iframe'] }, { resultTypes: ['violations'] });

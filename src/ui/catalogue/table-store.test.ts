@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Endpoint } from '@/contract/endpoint';
+import { goodsEndpoints } from '@/contract/goods';
 import { recordEndpoints, type ColumnItem, type TableRowItem } from '@/contract/records';
 import { GoodsTableStore } from './table-store';
 import type { Unsaved } from './table-rows';
@@ -147,6 +148,22 @@ describe('what is written', () => {
     expect([state().unsaved.size, state().saved?.change, server.changed, server.kept]).toEqual([0, 7, 1, []]);
     await table.undo();
     expect([server.asked.at(-2)?.[0].path, state().saved]).toEqual(['/api/goods/changes/{change}/undo', null]);
+  });
+  it('and undone at once, it is what was just written that is undone', async () => {
+    table.move({ row: 4, column: 2 });
+    table.edit('12');
+    const first = table.commit();
+    table.edit('13');
+    void table.commit();
+    await Promise.all([first, table.undo()]);
+    expect(written()).toEqual([
+      [{ slug: 'p4', column: 'stock', was: 'stock 4', text: '12' }],
+      [{ slug: 'p4', column: 'stock', was: '12', text: '13' }],
+    ]);
+    expect(server.asked.map(([endpoint]) => endpoint.path).filter((path) => !path.endsWith('table'))).toEqual([
+      ...[recordEndpoints.cells.path, recordEndpoints.cells.path],
+      goodsEndpoints.undo.path,
+    ]);
   });
   it('nothing where nothing is another, and not what is locked', async () => {
     await table.commit('name 0');

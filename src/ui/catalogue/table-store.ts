@@ -179,12 +179,27 @@ export class GoodsTableStore extends TableRows {
     this.reload();
   }
 
-  async #save(cells: readonly Unsaved[]): Promise<void> {
+  /** What is on its way to the server; what is written meanwhile goes after it. */
+  #sending: Promise<void> = Promise.resolve();
+
+  #save(cells: readonly Unsaved[]): Promise<void> {
     const unsaved = new Map(this.state.getState().unsaved);
     for (const one of cells) unsaved.set(cellKey(one.slug, one.column), one);
     this.#setUnsaved(unsaved);
     this.state.setState({ failed: null });
+    const sending = this.#sending.then(() => this.#send(cells));
+    this.#sending = sending;
+    void sending.then(() => sending === this.#sending && this.#left.clear());
+    return sending;
+  }
+
+  /** What saves left in cells, by what stood there before: for what was written before they were answered. */
+  readonly #left = new Map<string, string>();
+
+  async #send(written: readonly Unsaved[]): Promise<void> {
     const { shown } = this.state.getState();
+    const leftKey = ({ slug, column, was }: Unsaved) => `${cellKey(slug, column)} ${was}`;
+    const cells = written.map((one) => ({ ...one, was: this.#left.get(leftKey(one)) ?? one.was }));
     try {
       const answer = await this.needs.call(
         recordEndpoints.cells,
@@ -193,6 +208,8 @@ export class GoodsTableStore extends TableRows {
       );
       this.#settle(cells);
       this.#put(answer.rows);
+      const bySlug = new Map(answer.rows.map((row) => [row.slug, row.cells]));
+      for (const one of cells) this.#left.set(leftKey(one), bySlug.get(one.slug)?.[one.column]?.text ?? one.text);
       if (answer.change !== null) this.#came(answer);
       if (!answer.rows.length) this.reload();
     } catch (error) {
@@ -277,6 +294,7 @@ export class GoodsTableStore extends TableRows {
 
   /** Undoes what was saved last; what others changed since stays. */
   async undo(): Promise<void> {
+    await this.#sending;
     const { saved } = this.state.getState();
     if (!saved) return;
     try {
