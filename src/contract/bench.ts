@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { fieldSubjects } from '@/core/catalogue';
 import { endpoint } from './endpoint';
 import { themePath, unsavedTexts, subject, layer, problemItem } from './shared';
 
@@ -235,7 +236,7 @@ export const themeAnswer = z.object({
       files: z.array(z.object({ path: z.string(), hash: z.string(), text: z.string().nullable() })),
     }),
   ),
-  definitions: z.object({ product: z.array(z.unknown()), category: z.array(z.unknown()) }),
+  definitions: z.record(z.enum(fieldSubjects), z.array(z.unknown())),
   facts: z.object({
     contents: z.array(z.string()),
     menus: z.array(z.string()),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { fieldSubjects } from '@/core/catalogue';
 
 const slug = z.string().regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/, 'small letters, digits and single hyphens');
 const day = z.iso.date();
@@ -18,6 +19,8 @@ const texts = <T extends string>(...fields: T[]) =>
       ),
     )
     .default({});
+/** Texts of custom fields in further languages, by language and key. */
+const fieldTexts = z.record(z.string(), z.record(z.string(), z.string())).default({});
 
 const media = z.strictObject({
   kind: z.enum(['image', 'video', 'embed']).default('image'),
@@ -58,8 +61,7 @@ const product = z.strictObject({
     )
     .default([]),
   fields: z.record(z.string(), z.string()).default({}),
-  /** Texts of its custom fields in further languages, by language and key. */
-  fieldTexts: z.record(z.string(), z.record(z.string(), z.string())).default({}),
+  fieldTexts,
   options: z
     .array(
       z.strictObject({
@@ -119,6 +121,8 @@ const page = z.strictObject({
   summary: z.string().default(''),
   body: z.string().default(''),
   added: day,
+  fields: z.record(z.string(), z.string()).default({}),
+  fieldTexts,
   media: z.array(media).default([]),
   texts: texts('title', 'summary', 'body'),
 });
@@ -150,6 +154,7 @@ export const catalogueFile = z.strictObject({
         summary: z.string().default(''),
         description: z.string().default(''),
         fields: z.record(z.string(), z.string()).default({}),
+        fieldTexts,
         media: z.array(media).default([]),
         texts: texts('name', 'summary', 'description'),
       }),
@@ -159,11 +164,17 @@ export const catalogueFile = z.strictObject({
   fields: z
     .array(
       z.strictObject({
-        subject: z.enum(['product', 'category']),
+        subject: z.enum(fieldSubjects),
         key: z.string().regex(/^[a-z_][a-z0-9_]*$/),
         name: z.string(),
         type: z.enum(['text', 'html', 'number', 'flag', 'day', 'link', 'picture']),
         unit: z.string().default(''),
+        /** For who fills it in. */
+        help: z.string().default(''),
+        /** The texts that a value may be; none: any. */
+        choices: z.array(z.string().trim().min(1)).default([]),
+        /** Whether it holds several values, which stand one a line. */
+        several: z.boolean().default(false),
       }),
     )
     .default([]),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { fieldSubjects } from '@/core/catalogue';
 import { condition } from '@/core/alternates';
 import { namedThings } from '@/core/editing';
 import { viewAnswer, viewRequest } from './bench';
@@ -84,6 +85,8 @@ export type BulkStep = z.output<typeof bulkStep>;
 const columnItem = z.object({
   column,
   label: z.string(),
+  /** The texts that its cells may be; none: any. */
+  choices: z.array(z.string()),
   /** What stands in it: how it is edited, filtered and aligned. */
   type: z.enum([
     'text',
@@ -147,6 +150,18 @@ export const listedRecord = z.object({
 });
 export type ListedItem = z.output<typeof listedRecord>;
 
+/** A custom field as the shop defines it. */
+const fieldDefinition = z.object({
+  key: z.string(),
+  name: z.string(),
+  type: z.enum(['text', 'html', 'number', 'flag', 'day', 'link', 'picture']),
+  unit: z.string(),
+  help: z.string(),
+  choices: z.array(z.string()),
+  several: z.boolean(),
+});
+export type FieldItem = z.output<typeof fieldDefinition>;
+
 export const recordAnswer = z.object({
   kind: recordKind,
   slug: z.string(),
@@ -155,7 +170,7 @@ export const recordAnswer = z.object({
   locales: z.array(z.string()),
   currency: z.string(),
   /** Custom fields that it may have. */
-  fields: z.array(z.object({ key: z.string(), name: z.string(), type: z.string(), unit: z.string() })),
+  fields: z.array(fieldDefinition),
   /** What records of each kind are called, by slug: brands, tags and categories that it may name. */
   names: z.object({
     brand: z.record(z.string(), z.string()),
@@ -174,7 +189,7 @@ export const recordSaved = z.object({
 });
 
 export const fieldUsesAnswer = z.object({
-  /** Products or categories that there are. */
+  /** Subjects of the kind that there are. */
   all: z.number(),
   fields: z.array(
     z.object({
@@ -224,7 +239,14 @@ export const recordEndpoints = {
     answer: z.record(z.string(), z.number()),
   }),
   misfits: endpoint('GET', '/api/goods/misfits', 'Says which values of a custom field would not fit another type', {
-    query: z.object({ subject: z.enum(['product', 'category']), key: z.string().max(100), type: z.string().max(20) }),
+    query: z.object({
+      subject: z.enum(fieldSubjects),
+      key: z.string().max(100),
+      type: fieldDefinition.shape.type,
+      several: z.enum(['true', 'false']).default('false'),
+      /** One a line. */
+      choices: z.string().max(20_000).default(''),
+    }),
     answer: z.object({ count: z.number(), examples: z.array(z.object({ slug: z.string(), value: z.string() })) }),
   }),
   record: endpoint('GET', '/api/goods/record', 'Gives a record of the catalogue', {
@@ -241,7 +263,7 @@ export const recordEndpoints = {
     answer: recordSaved,
   }),
   usedBy: endpoint('GET', '/api/drafts/{draft}/field-uses', 'Says what uses each custom field', {
-    query: z.object({ subject: z.enum(['product', 'category']) }),
+    query: z.object({ subject: z.enum(fieldSubjects) }),
     answer: fieldUsesAnswer,
   }),
   valueUses: endpoint('GET', '/api/drafts/{draft}/value-uses', 'Says what names something of the catalogue', {

@@ -382,10 +382,16 @@ export class StoredCatalogue implements CatalogueSource {
 
   fieldDefinitions(subject: FieldSubject): FieldDefinition[] {
     return this.#cache.of(`fields ${subject}`, () =>
-      this.sql.all(
-        'SELECT key, name, type, unit FROM field_definition WHERE subject = ? ORDER BY position, id',
-        subject,
-      ),
+      this.sql
+        .all<Omit<FieldDefinition, 'several' | 'choices'> & { several: number; choices: string }>(
+          'SELECT key, name, type, unit, help, choices, several FROM field_definition WHERE subject = ? ORDER BY position, id',
+          subject,
+        )
+        .map((row) => ({
+          ...row,
+          choices: JSON.parse(row.choices) as string[],
+          several: row.several === 1,
+        })),
     );
   }
 
@@ -397,13 +403,15 @@ export class StoredCatalogue implements CatalogueSource {
           ? 'v.value'
           : `coalesce((SELECT value FROM translation WHERE kind = '${subject}' AND locale = '${locale.replaceAll("'", "''")}'
               AND id = v.subject_id AND field = 'fields.' || d.key), v.value)`;
-      return this.sql.all(
-        `SELECT v.subject_id AS subjectId, d.key, d.type, ${value} AS value
-         FROM field_definition d JOIN field_value v ON v.definition_id = d.id
-         WHERE d.subject = ? AND v.subject_id ${among} ORDER BY v.subject_id, d.position`,
-        subject,
-        list(ids),
-      );
+      return this.sql
+        .all<Omit<FieldRow, 'several'> & { several: number }>(
+          `SELECT v.subject_id AS subjectId, d.key, d.type, d.several, ${value} AS value
+           FROM field_definition d JOIN field_value v ON v.definition_id = d.id
+           WHERE d.subject = ? AND v.subject_id ${among} ORDER BY v.subject_id, d.position`,
+          subject,
+          list(ids),
+        )
+        .map((row) => ({ ...row, several: row.several === 1 }));
     });
   }
 

@@ -1,5 +1,6 @@
 import type { CatalogueDraft, MenuItemFile } from '@/contract/catalogue-file';
 import {
+  fieldSubjects,
   grouped,
   type FieldSubject,
   type MediaOwner,
@@ -55,8 +56,8 @@ class Translations {
     return texts ? { texts } : {};
   }
 
-  fields(id: number): { fieldTexts?: FileTexts } {
-    const texts = this.#read('product', id, (field) => (field.startsWith('fields.') ? field.slice(7) : null));
+  fields(kind: FieldSubject, id: number): { fieldTexts?: FileTexts } {
+    const texts = this.#read(kind, id, (field) => (field.startsWith('fields.') ? field.slice(7) : null));
     return texts ? { fieldTexts: texts } : {};
   }
 
@@ -117,12 +118,9 @@ export function exportOthers(source: StoredCatalogue): Omit<CatalogueDraft, 'pro
   const categoryMedia = mediaOf(source, 'category', categoryIds, texts);
   const categoryFields = fieldsOf(source, 'category', categoryIds);
   const pages = (kind: 'content' | 'article', rows: ReturnType<CatalogueSource['contents']>) => {
-    const media = mediaOf(
-      source,
-      kind,
-      rows.map((row) => row.id),
-      texts,
-    );
+    const ids = rows.map((row) => row.id);
+    const media = mediaOf(source, kind, ids, texts);
+    const fields = fieldsOf(source, kind, ids);
     return [...rows]
       .sort((a, b) => a.id - b.id)
       .map(({ id, slug, title, summary, body, added, live }) => ({
@@ -132,6 +130,8 @@ export function exportOthers(source: StoredCatalogue): Omit<CatalogueDraft, 'pro
         summary,
         body,
         added,
+        fields: fields.get(id) ?? {},
+        ...texts.fields(kind, id),
         media: media.get(id) ?? [],
         ...texts.of(kind, id),
       }));
@@ -153,12 +153,15 @@ export function exportOthers(source: StoredCatalogue): Omit<CatalogueDraft, 'pro
       summary: row.summary,
       description: row.description,
       fields: categoryFields.get(row.id) ?? {},
+      ...texts.fields('category', row.id),
       media: categoryMedia.get(row.id) ?? [],
       ...texts.of('category', row.id),
     })),
     tags: source.allTags().map(({ id, slug, name: tag }) => ({ slug, name: tag, ...texts.of('tag', id) })),
-    fields: (['product', 'category'] as const).flatMap((subject) =>
-      source.fieldDefinitions(subject).map((definition) => ({ subject, ...definition })),
+    fields: fieldSubjects.flatMap((subject) =>
+      source
+        .fieldDefinitions(subject)
+        .map(({ choices, ...definition }) => ({ subject, ...definition, choices: [...choices] })),
     ),
     content: pages('content', source.contents()),
     articles: pages('article', source.articles()),
@@ -242,7 +245,7 @@ function productsOf(
         }),
       })),
       fields: fields.get(row.id) ?? {},
-      ...texts.fields(row.id),
+      ...texts.fields('product', row.id),
       options: own.map(({ id, slug, name, values }) => ({
         slug,
         name,

@@ -1,4 +1,12 @@
-import { Bits, fieldFact, type FactName, type SubjectKind, type FieldType } from '@/core/catalogue';
+import {
+  Bits,
+  fieldFact,
+  severalValues,
+  type FactName,
+  type FieldSubject,
+  type FieldType,
+  type SubjectKind,
+} from '@/core/catalogue';
 import { FactTable, type Column } from '@/core/alternates';
 import { readColumns } from './columns';
 import type { Statements } from './statements';
@@ -45,14 +53,20 @@ function atPlaces(ids: readonly number[], found: unknown[][]): unknown[] {
 }
 
 /** A custom field of all subjects of a kind, as its type reads. */
-function field(sql: Statements, kind: 'product' | 'category', ids: readonly number[], key: string): Column | null {
-  const definition = sql.get<{ id: number; type: FieldType }>(
-    'SELECT id, type FROM field_definition WHERE subject = ? AND key = ?',
+function field(sql: Statements, kind: FieldSubject, ids: readonly number[], key: string): Column | null {
+  const definition = sql.get<{ id: number; type: FieldType; several: number }>(
+    'SELECT id, type, several FROM field_definition WHERE subject = ? AND key = ?',
     kind,
     key,
   );
   if (!definition) return null;
   const found = readColumns(sql, 2, 'SELECT subject_id, value FROM field_value WHERE definition_id = ?', definition.id);
+  if (definition.several) {
+    const lists = [...new Set(found[1] as string[])];
+    const codeOf = new Map(lists.map((one, code) => [one, code]));
+    const members = (found[1] as string[]).map((one) => codeOf.get(one));
+    return sets(ids, [found[0] as number[], members], new Map(lists.map((one, code) => [code, severalValues(one)])));
+  }
   const values = atPlaces(ids, found).map((value) =>
     value === null ? null : fieldFact(definition.type, value as string),
   );
@@ -216,10 +230,14 @@ function listings(sql: Statements, { searches, withCategories }: ListingWish): F
 }
 
 function pages(sql: Statements, table: 'content' | 'article'): FactTable {
-  const rows = sql.all<{ slug: string; added: string }>(`SELECT slug, added FROM ${table} ORDER BY id`);
+  const rows = sql.all<{ id: number; slug: string; added: string }>(`SELECT id, slug, added FROM ${table} ORDER BY id`);
+  const ids = rows.map(({ id }) => id);
   return new FactTable(
     rows.map(({ slug }) => slug),
-    ({ fact }) => (fact === 'slug' || fact === 'added' ? texts(rows.map((row) => row[fact])) : null),
+    ({ fact, name = '' }) => {
+      if (fact === 'field') return field(sql, table, ids, name);
+      return fact === 'slug' || fact === 'added' ? texts(rows.map((row) => row[fact])) : null;
+    },
   );
 }
 

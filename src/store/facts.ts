@@ -44,7 +44,7 @@ export function* eachFieldValue(
 ): Generator<{ slug: string; value: string }> {
   const query = sql.db.prepare<[string, string], { slug: string; value: string }>(
     `SELECT s.slug, v.value FROM field_value v JOIN field_definition d ON d.id = v.definition_id
-     JOIN ${subject === 'product' ? 'product' : 'category'} s ON s.id = v.subject_id
+     JOIN ${subject} s ON s.id = v.subject_id
      WHERE d.subject = ? AND d.key = ? AND v.value <> '' ORDER BY s.slug`,
   );
   yield* query.iterate(subject, key);
@@ -102,14 +102,13 @@ export function productsFound(sql: Statements, text: string): number[] {
   return found as number[];
 }
 
-/** How many products or categories have each custom field, and how many there are in all. */
+/** How many subjects of a kind have each custom field, and how many there are in all. */
 export function fieldCounts(sql: Statements, subject: FieldSubject): { all: number; filled: Map<string, number> } {
   const rows = sql.all<{ key: string; count: number }>(
     `SELECT d.key, count(*) AS count FROM field_definition d JOIN field_value v ON v.definition_id = d.id
      WHERE d.subject = ? AND v.value <> '' GROUP BY d.id`,
     subject,
   );
-  const all =
-    sql.get<{ n: number }>(`SELECT count(*) AS n FROM ${subject === 'product' ? 'product' : 'category'}`)?.n ?? 0;
+  const all = sql.get<{ n: number }>(`SELECT count(*) AS n FROM ${subject}`)?.n ?? 0;
   return { all, filled: new Map(rows.map(({ key, count }) => [key, count])) };
 }

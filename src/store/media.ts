@@ -1,3 +1,4 @@
+import type { FieldSubject } from '@/core/catalogue';
 import { picturesIn } from '@/core/exchange';
 import type { Statements } from './statements';
 import { hashOf } from './layers';
@@ -173,7 +174,7 @@ export function usesOfMedia(sql: Statements, path: string, most = 50): { kind: s
     SELECT '${kind}' AS kind, r.slug, r.${name} AS name FROM media m JOIN ${kind} r ON r.id = m.owner_id
     WHERE m.owner = '${kind}' AND (m.path = :path OR m.poster = :path)
     UNION SELECT '${kind}', r.slug, r.${name} FROM ${kind} r WHERE instr(r.${kind === 'product' || kind === 'category' ? 'description' : 'body'}, :text) > 0`;
-  const field = (kind: 'product' | 'category') => `
+  const field = (kind: FieldSubject) => `
     SELECT '${kind}', r.slug, r.name FROM field_value v JOIN field_definition d ON d.id = v.definition_id AND d.subject = '${kind}'
     JOIN ${kind} r ON r.id = v.subject_id WHERE d.type = 'picture' AND v.value = :path`;
   return sql.all(

@@ -28,6 +28,7 @@ const landed = {
   '0011-search-rows.ts': '4ef26ccd9648aa3e028da7510e7fe5e9fe6dee93d8dae72a7db0f3e346337c24',
   '0012-redirects.ts': '862cc410184d546a0d66e9a6b8fa2b095710d8b7053acbcd09c77e2663b62782',
   '0013-not-live.ts': 'bfaf13f1096359ecabab56ee4bd889216d04f9e0e21c56e1785777d99c237201',
+  '0014-field-kinds.ts': '7e5054008817f3245d0fcb090dc40ce537bb47f9dbfdcf09ebbc2da115e8d560',
 };
 
 it('migrations are as they landed', () => {

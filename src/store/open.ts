@@ -15,6 +15,7 @@ import { pictures } from './migrations/0010-pictures';
 import { searchRows } from './migrations/0011-search-rows';
 import { redirects } from './migrations/0012-redirects';
 import { notLive } from './migrations/0013-not-live';
+import { fieldKinds } from './migrations/0014-field-kinds';
 
 /** In the order in which they are applied; one that has landed is never changed (migrations.test.ts). */
 const migrations: (string | ((db: Db) => void))[] = [
@@ -31,6 +32,7 @@ const migrations: (string | ((db: Db) => void))[] = [
   searchRows,
   redirects,
   notLive,
+  fieldKinds,
 ];
 
 /** Version of the data that this Last writes. */

@@ -1,3 +1,4 @@
+import { isFieldSubject, type FieldSubject } from '@/core/catalogue';
 import type { CatalogueFile, MenuItemFile } from '@/contract/catalogue-file';
 import type { MediaOwner } from '@/core/catalogue';
 import { sameValue } from '@/core/exchange';
@@ -108,27 +109,28 @@ export class CatalogueWriter {
         this.#searched.add(product);
   }
 
-  field({ subject, key, name, type, unit }: CatalogueFile['fields'][number], position: number | null = null): void {
+  field(field: CatalogueFile['fields'][number], position: number | null = null): void {
+    const { subject, key, name, type, unit, help } = field;
+    const [choices, several] = [JSON.stringify(field.choices), Number(field.several)];
     this.#whole = true;
     const known = this.#known('field').get(`${subject} ${key}`);
     if (known !== undefined) {
-      this.sql.run('UPDATE field_definition SET name = ?, type = ?, unit = ? WHERE id = ?', name, type, unit, known);
+      this.sql.run(
+        'UPDATE field_definition SET name = ?, type = ?, unit = ?, help = ?, choices = ?, several = ? WHERE id = ?',
+        ...[name, type, unit, help, choices, several, known],
+      );
       return;
     }
     const { id } = this.sql.run(
-      `INSERT INTO field_definition (subject, key, name, type, unit, position)
-       VALUES (?, ?, ?, ?, ?, coalesce(?, (SELECT coalesce(max(position), -1) + 1 FROM field_definition)))`,
-      subject,
-      key,
-      name,
-      type,
-      unit,
-      position,
+      `INSERT INTO field_definition (subject, key, name, type, unit, help, choices, several, position)
+       VALUES (?, ?, ?, ?, ?, ?, ?, ?, coalesce(?, (SELECT coalesce(max(position), -1) + 1 FROM field_definition)))`,
+      ...[subject, key, name, type, unit, help, choices, several, position],
     );
     this.#known('field').set(`${subject} ${key}`, id);
   }
 
-  category({ slug, parent, position, live, name, summary, description, fields, media, texts }: Category): void {
+  category(category: Category): void {
+    const { slug, parent, position, live, name, summary, description, fields, media } = category;
     const parent_id = parent === null ? null : this.#find('category', parent, 'The category');
     const id = this.#row(
       'category',
@@ -140,14 +142,18 @@ export class CatalogueWriter {
     this.#fields('category', id, fields);
     this.#unsetMedia('category', id);
     this.#media('category', id, media, new Map());
-    this.#texts('category', id, texts);
+    this.#texts('category', id, category.texts);
+    this.#texts('category', id, category.fieldTexts, 'fields.');
   }
 
-  page(table: 'content' | 'article', { slug, live, title, summary, body, added, media, texts }: Page): void {
+  page(table: 'content' | 'article', page: Page): void {
+    const { slug, live, title, summary, body, added, media } = page;
     const id = this.#row(table, slug, { title, summary, body: this.clean(body), added, live: Number(live) });
     this.#unsetMedia(table, id);
     this.#media(table, id, media, new Map());
-    this.#texts(table, id, texts);
+    this.#fields(table, id, page.fields);
+    this.#texts(table, id, page.texts);
+    this.#texts(table, id, page.fieldTexts, 'fields.');
   }
 
   menu({ slug, name, items }: CatalogueFile['menus'][number]): void {
@@ -290,10 +296,7 @@ export class CatalogueWriter {
     const id = this.#find('product', slug, 'The product');
     this.#unsetChoices(id);
     for (const kind of ['attribute', 'product'] as const) this.#unsetTexts(kind, 'SELECT ?', id);
-    this.sql.run(
-      `DELETE FROM field_value WHERE subject_id = ? AND definition_id IN (SELECT id FROM field_definition WHERE subject = 'product')`,
-      id,
-    );
+    this.#fields('product', id, {});
     this.#removed.push(id);
     this.sql.run('DELETE FROM product WHERE id = ?', id);
     this.#ids.get('product')?.delete(slug);
@@ -309,11 +312,7 @@ export class CatalogueWriter {
     const id = this.#find(kind, slug, `The ${kind}`);
     if (kind === 'menu') this.#unsetTexts('menu_item', 'SELECT id FROM menu_item WHERE menu_id = ?', id);
     else this.#unsetTexts(kind, 'SELECT ?', id);
-    if (kind === 'category')
-      this.sql.run(
-        `DELETE FROM field_value WHERE subject_id = ? AND definition_id IN (SELECT id FROM field_definition WHERE subject = 'category')`,
-        id,
-      );
+    if (isFieldSubject(kind)) this.#fields(kind, id, {});
     if (kind === 'category' || kind === 'content' || kind === 'article') this.#unsetMedia(kind, id);
     this.sql.run(`DELETE FROM ${kind} WHERE id = ?`, id);
     this.#known(kind).delete(slug);
@@ -462,7 +461,7 @@ export class CatalogueWriter {
     }
   }
 
-  #fields(subject: 'product' | 'category', id: number, fields: Record<string, string>): void {
+  #fields(subject: FieldSubject, id: number, fields: Record<string, string>): void {
     this.sql.run(
       'DELETE FROM field_value WHERE subject_id = ? AND definition_id IN (SELECT id FROM field_definition WHERE subject = ?)',
       id,

@@ -5,16 +5,16 @@ import { chooser, wrongRule } from './choose';
 import { testsOf, testOf, type Condition, type Leaf } from './condition';
 import { explain } from './explain';
 import type { Facts, FactValue } from '@/core/catalogue/facts';
-import { is, rule } from './testing/rows';
+import { is, plainField, rule } from './testing/rows';
 import { sayCondition, type Wording } from './words';
 
 const fields: FieldDefinition[] = [
-  { key: 'load', name: 'Breaking load', type: 'number', unit: 'kN' },
-  { key: 'spliced', name: 'Spliced', type: 'flag', unit: '' },
-  { key: 'until', name: 'Sold until', type: 'day', unit: '' },
-  { key: 'lay', name: 'Lay', type: 'text', unit: '' },
+  { key: 'load', name: 'Breaking load', type: 'number', unit: 'kN', ...plainField },
+  { key: 'spliced', name: 'Spliced', type: 'flag', unit: '', ...plainField },
+  { key: 'until', name: 'Sold until', type: 'day', unit: '', ...plainField },
+  { key: 'lay', name: 'Lay', type: 'text', unit: '', ...plainField },
 ];
-const definitions = (kind: 'product' | 'category') => (kind === 'product' ? fields : []);
+const definitions = (kind: string) => (kind === 'product' ? fields : []);
 const has =
   (values: Record<string, FactValue>): Facts =>
   ({ fact, name }) =>

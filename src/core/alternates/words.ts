@@ -1,3 +1,4 @@
+import { isFieldSubject } from '@/core/catalogue';
 import { groupOf, type Condition, type Leaf } from './condition';
 import { specOf, type Definitions, type FactSpec, type FactValue, type SubjectKind } from '@/core/catalogue';
 
@@ -31,7 +32,7 @@ const either = (items: readonly string[]): string =>
 
 /** Unit of a custom field's number, with a space before it. */
 function unitOf(kind: SubjectKind, leaf: Leaf, { definitions }: Wording): string {
-  if (leaf.fact !== 'field' || (kind !== 'product' && kind !== 'category')) return '';
+  if (leaf.fact !== 'field' || !isFieldSubject(kind)) return '';
   const unit = definitions(kind).find(({ key }) => key === leaf.name)?.unit;
   return unit ? ` ${unit}` : '';
 }

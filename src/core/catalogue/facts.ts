@@ -1,4 +1,4 @@
-import type { FieldDefinition, FieldType } from './rows';
+import { isFieldSubject, severalValues, type FieldDefinition, type FieldSubject, type FieldType } from './rows';
 import type { Subject } from '@/core/address';
 
 export type SubjectKind = Subject['kind'];
@@ -76,20 +76,21 @@ const fieldTypes: Record<FieldType, FactType> = {
 };
 
 /** Custom fields of a kind of subject, as the shop defines them. */
-export type Definitions = (kind: 'product' | 'category') => readonly FieldDefinition[];
+export type Definitions = (kind: FieldSubject) => readonly FieldDefinition[];
 
 /** The fact of that name; null where subjects of the kind have none such: an unknown one, or a field that is not defined. */
 export function specOf(kind: SubjectKind, { fact, name }: FactName, definitions: Definitions): FactSpec | null {
   if (fact === 'attribute' && kind === 'product' && name) return { fact, type: 'text', label: `attribute ${name}` };
-  if (fact === 'field' && (kind === 'product' || kind === 'category')) {
+  if (fact === 'field' && isFieldSubject(kind)) {
     const found = definitions(kind).find(({ key }) => key === name);
-    return found ? { fact, type: fieldTypes[found.type], label: found.name } : null;
+    return found ? { fact, type: found.several ? 'set' : fieldTypes[found.type], label: found.name } : null;
   }
   return factSpecs[kind].find((one) => one.fact === fact) ?? null;
 }
 
 /** A custom field's value as a rule sees it, from how it is stored; what is not a number or day of its type is none. */
-export function fieldFact(type: FieldType, stored: string): FactValue {
+export function fieldFact(type: FieldType, stored: string, several = false): FactValue {
+  if (several) return severalValues(stored);
   if (type === 'flag') return stored === 'true';
   if (type === 'number') return stored.trim() !== '' && Number.isFinite(Number(stored)) ? Number(stored) : null;
   if (type === 'day') return /^\d{4}-\d{2}-\d{2}$/.test(stored) ? stored : null;

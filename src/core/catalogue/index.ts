@@ -36,6 +36,7 @@ export type {
   FacetValueRow,
   FieldDefinition,
   FieldRow,
+  FieldShape,
   FieldSubject,
   FieldType,
   ListingKind,
@@ -58,3 +59,4 @@ export { allProducts, CatalogueFacts } from './site';
 export type { CatalogueSource } from './source';
 export { asSubject, type RuleSubject, subjectOf } from './subject';
 export { World } from './world';
+export { fieldSubjects, isFieldSubject, severalValues } from './rows';

@@ -22,6 +22,8 @@ import { asSubject, type RuleSubject } from './subject';
 interface World {
   readonly rootCategoryId: number | null;
   readonly source: Pick<CatalogueSource, 'brands' | 'media' | 'redirects'>;
+  pageFields(kind: 'content' | 'article', id: number): RecordValue;
+  pageFieldRows(kind: 'content' | 'article', id: number): readonly FieldRow[];
   readonly path: string;
   readonly above: ReadonlySet<string>;
   address(path: string): string;
@@ -155,7 +157,7 @@ export class ProductObject extends RecordValue {
         if (fact === 'slug') return slug;
         if (fact === 'attribute') return batch.first.attributes(id).find((one) => one.name === name)?.value ?? null;
         const field = fact === 'field' ? batch.first.fieldRows(id).find((one) => one.key === name) : undefined;
-        return field ? fieldFact(field.type, field.value) : null;
+        return field ? fieldFact(field.type, field.value, field.several) : null;
       },
     };
   }
@@ -448,8 +450,16 @@ export class ContentObject extends RecordValue {
     return {
       kind: this.#owner,
       slug,
-      facts: ({ fact }) => (fact === 'slug' ? slug : fact === 'added' ? added : null),
+      facts: ({ fact, name }) => {
+        if (fact !== 'field') return fact === 'slug' ? slug : fact === 'added' ? added : null;
+        const field = this.#world.pageFieldRows(this.#owner, this.#id).find(({ key }) => key === name);
+        return field ? fieldFact(field.type, field.value, field.several) : null;
+      },
     };
+  }
+
+  get fields(): Value {
+    return this.#world.pageFields(this.#owner, this.#id);
   }
 
   get image(): Value {

@@ -111,19 +111,40 @@ export interface AttributeRow {
 }
 
 export type FieldType = 'text' | 'html' | 'number' | 'flag' | 'day' | 'link' | 'picture';
-export type FieldSubject = 'product' | 'category';
+/** What may have custom fields. */
+export const fieldSubjects = ['product', 'category', 'content', 'article'] as const;
+export type FieldSubject = (typeof fieldSubjects)[number];
+export const isFieldSubject = (kind: string): kind is FieldSubject =>
+  (fieldSubjects as readonly string[]).includes(kind);
 
-export interface FieldDefinition {
+/** What a custom field's values are: of a type, one or several, free or of these choices. */
+export interface FieldShape {
+  type: FieldType;
+  several: boolean;
+  /** None: any text will do. */
+  choices: readonly string[];
+}
+
+export interface FieldDefinition extends FieldShape {
   key: string;
   name: string;
-  type: FieldType;
   unit: string;
+  /** For who fills it in. */
+  help: string;
 }
+
+/** The values of a custom field that holds several, which are kept one a line. */
+export const severalValues = (stored: string): string[] =>
+  stored
+    .split('\n')
+    .map((one) => one.trim())
+    .filter(Boolean);
 
 export interface FieldRow {
   subjectId: number;
   key: string;
   type: FieldType;
+  several: boolean;
   value: string;
 }
 

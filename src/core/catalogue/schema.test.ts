@@ -141,6 +141,8 @@ describe('objects and their schema hold each other', () => {
       'Any',
       'ProductFields',
       'CategoryFields',
+      'ContentFields',
+      'ArticleFields',
     ]);
     for (const fields of Object.values(objectSchema))
       for (const { type } of Object.values(fields)) {

@@ -1,5 +1,5 @@
 import { any, flag, number, openRecord, readType, recordOf, text, type ObjectTypes, type Type } from '@/core/language';
-import { cartMessages, type FieldDefinition, type FieldSubject } from './rows';
+import { cartMessages, fieldSubjects, type FieldDefinition, type FieldSubject } from './rows';
 
 /** Type of a field, as templates see it: a type of the language, an object of this schema, or a list of one. */
 export type FieldTypeName = string;
@@ -235,6 +235,7 @@ export const objectSchema: Record<string, ObjectSpec> = {
     summary: f('Text', 'a sentence about it'),
     body: f('Html', 'its text'),
     image: f('Media', 'its picture'),
+    fields: s('ContentFields', 'its custom fields, by key: those that the shop defines'),
     added: s('Day', 'when it was written'),
   },
   Article: {
@@ -244,6 +245,7 @@ export const objectSchema: Record<string, ObjectSpec> = {
     summary: f('Text', 'a sentence about it'),
     body: f('Html', 'its text'),
     image: f('Media', 'its picture'),
+    fields: s('ArticleFields', 'its custom fields, by key: those that the shop defines'),
     added: s('Day', 'when it was written'),
   },
   Tile: {
@@ -383,17 +385,19 @@ export function objectTypes(
       object,
       new Map(
         Object.entries(fields).map(([name, { type, sure, options }]) => {
-          const open = definitions === null && /^(?:Product|Category)Fields$/.test(type);
+          const open = definitions === null && /^(?:Product|Category|Content|Article)Fields$/.test(type);
           const read = open ? openRecord : readType(type, sure ? 'no' : 'perhaps');
           return [name, options ? { ...read, options } : read];
         }),
       ),
     );
   }
-  for (const subject of ['product', 'category'] as const) {
+  for (const subject of fieldSubjects) {
     const custom = definitions?.(subject) ?? [];
-    const name = subject === 'product' ? 'ProductFields' : 'CategoryFields';
-    byObject.set(name, new Map(custom.map(({ key, type }) => [key, readType(fieldTypes[type])])));
+    const name = `${subject.charAt(0).toUpperCase()}${subject.slice(1)}Fields`;
+    const typeOf = ({ type, several }: FieldDefinition) =>
+      several ? readType(`List of ${fieldTypes[type]}`, 'no') : readType(fieldTypes[type]);
+    byObject.set(name, new Map(custom.map((one) => [one.key, typeOf(one)])));
   }
   const settings = recordOf(
     Object.fromEntries(Object.entries(look).map(([name, value]) => [name, settingType(value)])),

@@ -7,11 +7,13 @@ import type {
   CategoryRow,
   FieldRow,
   FieldSubject,
+  FieldType,
   MediaRow,
   OptionRow,
   ProductRow,
   VariantRow,
 } from './rows';
+import { severalValues } from './rows';
 import type { CatalogueSource } from './source';
 
 /**
@@ -163,6 +165,16 @@ export class World {
     return this.#categoryFieldRows.get(id) ?? [];
   }
 
+  /** Custom fields of a content page or article. */
+  pageFields(kind: 'content' | 'article', id: number): RecordValue {
+    return fieldRecords(this, kind, [id]).get(id) ?? record({});
+  }
+
+  /** The same as rules see them: in the shop's first language. */
+  pageFieldRows(kind: 'content' | 'article', id: number): readonly FieldRow[] {
+    return this.source.inFirst().fields(kind, [id]);
+  }
+
   content(slug: string): ContentObject | null {
     const row = this.source.contentBySlug(slug);
     return row && new ContentObject(this, 'content', row);
@@ -201,7 +213,8 @@ export class World {
 function fieldRecords(world: World, subject: FieldSubject, ids: readonly number[]): Map<number, RecordValue> {
   const definitions = world.source.fieldDefinitions(subject);
   const records = new Map<number, RecordValue>();
-  for (const id of ids) records.set(id, record(Object.fromEntries(definitions.map(({ key }) => [key, null]))));
+  for (const id of ids)
+    records.set(id, record(Object.fromEntries(definitions.map(({ key, several }) => [key, several ? [] : null]))));
   for (const row of world.source.fields(subject, ids)) {
     const fields = records.get(row.subjectId);
     if (fields) fields[row.key] = fieldValue(world, row);
@@ -209,7 +222,14 @@ function fieldRecords(world: World, subject: FieldSubject, ids: readonly number[
   return records;
 }
 
-function fieldValue(world: World, { type, value }: FieldRow): Value {
+function fieldValue(world: World, { type, several, value }: FieldRow): Value {
+  if (!several) return oneValue(world, type, value);
+  return severalValues(value)
+    .map((one) => oneValue(world, type, one))
+    .filter((one) => one !== null);
+}
+
+function oneValue(world: World, type: FieldType, value: string): Value {
   if (type === 'number') return Number.isFinite(Number(value)) && value.trim() ? Number(value) : null;
   if (type === 'flag') return value === 'true';
   if (type === 'day') return Day.read(value);

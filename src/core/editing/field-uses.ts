@@ -1,4 +1,5 @@
 import { eachExpression, expressionsOf, parseTemplate, type Expression, type TemplateNode } from '@/core/language';
+import { isFieldSubject, type FieldSubject } from '@/core/catalogue';
 import type { Theme } from '@/core/theme';
 import { lineAt } from './things';
 
@@ -6,7 +7,7 @@ import { lineAt } from './things';
 export interface FieldUse {
   key: string | null;
   /** Whose field it is, as far as the source says it. */
-  subject: 'product' | 'category' | null;
+  subject: FieldSubject | null;
   file: string;
   layer: string;
   line: number;
@@ -17,7 +18,8 @@ export interface FieldUse {
 /** What `….fields` is read of. */
 function subjectOf(holder: Expression): FieldUse['subject'] {
   const name = holder.kind === 'name' || holder.kind === 'field' ? holder.name : '';
-  return name === 'product' ? 'product' : name === 'category' || name === 'parent' ? 'category' : null;
+  if (name === 'parent') return 'category';
+  return isFieldSubject(name) ? name : null;
 }
 
 /** Every place of the templates that serve which reads custom fields, amendments among them. */

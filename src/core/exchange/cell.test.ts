@@ -1,3 +1,4 @@
+import type { FieldShape } from '@/core/catalogue';
 import { describe, expect, it } from 'vitest';
 import { cellOf, writeCell, type CellContext } from './cell';
 import { readTarget, type Target } from './columns';
@@ -18,11 +19,14 @@ const fern: WholeProduct = {
 const pots = { ...fern, variants: [variant('P-1', 450, 3), variant('P-2', 900, 3)] };
 const context: CellContext = {
   currency: 'EUR',
-  fieldTypes: new Map([
-    ['water', 'number'],
-    ['potted', 'flag'],
-    ['sown', 'day'],
-    ['film', 'link'],
+  fields: new Map<string, FieldShape>([
+    ['water', { type: 'number', several: false, choices: [] }],
+    ['potted', { type: 'flag', several: false, choices: [] }],
+    ['sown', { type: 'day', several: false, choices: [] }],
+    ['film', { type: 'link', several: false, choices: [] }],
+    ['light', { type: 'text', several: false, choices: ['Shade', 'Full sun'] }],
+    ['uses', { type: 'text', several: true, choices: ['Pots', 'Beds', 'Walls'] }],
+    ['sizes', { type: 'number', several: true, choices: [] }],
   ]),
   nameOf: (kind, slug) => Object.entries(slugs[kind] ?? {}).find(([, one]) => one === slug)?.[0] ?? null,
   slugOf: (kind, called) => slugs[kind]?.[called.toLowerCase()] ?? null,
@@ -84,6 +88,10 @@ const written: [target: string, product: WholeProduct, text: string, comes: obje
   ['attribute:Height@fr', fern, 'haut', { attributes: [{ ...fern.attributes[0], texts: { fr: { value: 'haut' } } }] }],
   ['gtin', fern, '4006381333931', { gtin: '4006381333931' }],
   ['added', fern, '2026-02-01', { added: '2026-02-01' }],
+  ['field:light', fern, 'full SUN', { fields: { ...fern.fields, light: 'Full sun' } }],
+  ['field:uses', fern, 'pots, walls, Pots', { fields: { ...fern.fields, uses: 'Pots\nWalls' } }],
+  ['field:sizes', fern, '9 | 12.50', { fields: { ...fern.fields, sizes: '9\n12.5' } }],
+  ['field:uses@fr', fern, 'Pots, Murs', { fieldTexts: { fr: { care: 'Peu', uses: 'Pots\nMurs' } } }],
 ];
 
 const refused: [target: string, product: WholeProduct, text: string, why: string][] = [
@@ -97,6 +105,9 @@ const refused: [target: string, product: WholeProduct, text: string, why: string
   ['field:water', fern, 'much', 'not a number'],
   ['field:potted', fern, 'perhaps', 'neither yes nor no'],
   ['field:film', fern, 'a film', 'not a link'],
+  ['field:light', fern, 'dusk', '“dusk” is none of its choices: Shade, Full sun'],
+  ['field:uses', fern, 'pots, roofs', '“roofs” is none of its choices'],
+  ['field:sizes', fern, '9, big', '“big” is not a number'],
   ['gtin', fern, '4006381333932', 'no GTIN'],
   ['added', fern, 'soon', 'not a day'],
   ['sku', fern, '', 'needs an article number'],

@@ -1,7 +1,8 @@
+import { severalValues, type FieldShape } from '@/core/catalogue';
 import { minorDigits } from '@/core/language';
 import type { Target } from './columns';
 import type { WholeProduct } from './merge-product';
-import { isGtin, readDay, readFlag, readList, readNumber, readPrice } from './values';
+import { isGtin, type DecimalMark, readDay, readFlag, readList, readNumber, readPrice } from './values';
 
 type Fields = Readonly<Record<string, unknown>>;
 
@@ -22,8 +23,8 @@ export interface CellChange {
 /** What cells are read by. */
 export interface CellContext {
   currency: string;
-  /** Types of the custom fields of products, by key. */
-  fieldTypes: ReadonlyMap<string, string>;
+  /** What the custom fields of products hold, by key. */
+  fields: ReadonlyMap<string, FieldShape>;
   /** The slug of a brand, tag or category by its slug or what it is called; null: there is none. */
   slugOf(kind: NamedKind, called: string): string | null;
   /** What a brand, tag or category is called; null: there is none. */
@@ -68,7 +69,9 @@ export function cellOf(product: WholeProduct, { part, name, locale }: Target, co
   switch (part) {
     case 'field': {
       const value = (locale === null ? product.fields : product.fieldTexts[locale])?.[name ?? ''] ?? '';
-      const flag = locale === null && context.fieldTypes.get(name ?? '') === 'flag';
+      const shape = context.fields.get(name ?? '');
+      if (shape?.several) return free(inWords(severalValues(value)));
+      const flag = locale === null && shape?.type === 'flag';
       return free(flag && value ? (value === 'true' ? 'yes' : 'no') : value);
     }
     case 'attribute': {
@@ -137,7 +140,8 @@ export function writeCell(
   if (lists.has(part)) return listChange(product, part as 'tags', text, context);
   switch (part) {
     case 'field': {
-      const read = readFieldValue(text, locale === null ? context.fieldTypes.get(key) : 'text');
+      const shape = context.fields.get(key);
+      const read = readFieldValue(text, locale === null ? shape : shape && inOtherWords(shape), { inWords: true });
       if (typeof read === 'object') return read;
       if (locale === null) return inside('fields', key, product.fields[key], read);
       return within('fieldTexts', inside(locale, key, product.fieldTexts[locale]?.[key], read));
@@ -182,12 +186,35 @@ function inside(field: string, key: string, before: string | undefined, after: s
   return { before: before === '' ? { [field]: { [key]: '' } } : one(before), after: one(after) };
 }
 
-/** The value of a custom field as it is kept, from what someone wrote; why it cannot be, where it does not fit the type. */
-export function readFieldValue(text: string, type: string | undefined): string | { wrong: string } {
+/** What a custom field holds in a further language: texts, whatever the first one's are chosen from. */
+const inOtherWords = ({ several }: FieldShape): FieldShape => ({ type: 'text', several, choices: [] });
+
+/**
+ * The value of a custom field as it is kept, from what someone wrote; why it cannot be, where it does not fit. Several values are
+ * written one a line, or (`inWords`) as a list between commas too.
+ */
+export function readFieldValue(
+  text: string,
+  shape: FieldShape | undefined,
+  { inWords: isList = false, mark = '.' as DecimalMark } = {},
+): string | { wrong: string } {
+  if (!shape?.several) return readOne(text, shape, mark);
+  const read = (isList ? readList(text) : severalValues(text)).map((one) => readOne(one, shape, mark));
+  return (
+    read.find((one): one is { wrong: string } => typeof one === 'object') ?? [...new Set(read as string[])].join('\n')
+  );
+}
+
+function readOne(text: string, shape: FieldShape | undefined, mark: DecimalMark): string | { wrong: string } {
   const given = text.trim();
-  if (!given || type === undefined || type === 'text') return given;
+  const { type = 'text', choices = [] } = shape ?? {};
+  if (given && choices.length) {
+    const chosen = choices.find((one) => one.toLowerCase() === given.toLowerCase());
+    return chosen ?? { wrong: `“${given}” is none of its choices: ${choices.slice(0, 12).join(', ')}` };
+  }
+  if (!given || type === 'text') return given;
   if (type === 'number') {
-    const number = readNumber(given, '.');
+    const number = readNumber(given, mark);
     return number === null ? { wrong: `“${given}” is not a number: write it as 12.5` } : String(number);
   }
   if (type === 'flag') {

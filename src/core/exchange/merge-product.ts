@@ -1,3 +1,4 @@
+import type { FieldShape } from '@/core/catalogue';
 import type { GoodsIssue, ProductGoods, VariantGoods } from './product-rows';
 import { slugOf } from './slug';
 
@@ -77,7 +78,7 @@ interface Merging extends Named {
   line: number;
   today: string;
   /** Types of the custom fields, by key. */
-  fieldTypes: ReadonlyMap<string, string>;
+  fields: ReadonlyMap<string, FieldShape>;
   report(issue: GoodsIssue): void;
 }
 
@@ -137,7 +138,7 @@ export function mergeProduct(
     attributes: mergeAttributes(base.attributes, goods.attributes),
     fields: {
       ...base.fields,
-      ...mapped(goods.fields, (value, key) => field(base.fields[key] ?? '', value, merging.fieldTypes.get(key))),
+      ...mapped(goods.fields, (value, key) => field(base.fields[key] ?? '', value, merging.fields.get(key)?.type)),
     },
     fieldTexts: both(base.fieldTexts, goods.fieldTexts),
     options,

@@ -1,3 +1,5 @@
+import type { FieldShape } from '@/core/catalogue';
+import { readFieldValue } from './cell';
 import type { Target } from './columns';
 import { slugOf } from './slug';
 import { isGtin, readDay, readFlag, readList, readNumber, readPrice, type DecimalMark } from './values';
@@ -22,8 +24,8 @@ export interface RowContext {
   columns: readonly { heading: string; target: Target | null }[];
   currency: string;
   mark: DecimalMark;
-  /** Types of the custom fields, by key; others are texts. */
-  fieldTypes: ReadonlyMap<string, string>;
+  /** What custom fields hold, by key; others are texts. */
+  fields: ReadonlyMap<string, FieldShape>;
 }
 
 type Texts = Record<string, Record<string, string>>;
@@ -124,8 +126,9 @@ export function productOf(
       } else if (part === 'field') {
         const key = name ?? '';
         if (locale !== null) return text(goods.fieldTexts, key);
-        const read = fieldValue(value, context.fieldTypes.get(key) ?? 'text', context.mark);
-        if (read === null) issue(`“${value}” is not a ${context.fieldTypes.get(key) ?? 'text'}`);
+        const shape = context.fields.get(key);
+        const read = readFieldValue(value, shape, { inWords: true, mark: context.mark });
+        if (typeof read === 'object') issue(read.wrong);
         else goods.fields[key] ??= read;
       } else if (texts.has(part)) {
         const field = part as 'name' | 'type' | 'summary' | 'description';
@@ -182,19 +185,6 @@ const merged = <T>(before: T[] | undefined, more: T[]): T[] => {
   const known = new Set((before ?? []).map((one) => JSON.stringify(one)));
   return [...(before ?? []), ...more.filter((one) => !known.has(JSON.stringify(one)))];
 };
-
-/** A custom field's value as it is kept; null for what is not of its type. */
-function fieldValue(value: string, type: string, mark: DecimalMark): string | null {
-  if (type === 'number') {
-    const number = readNumber(value, mark);
-    return number === null ? null : String(number);
-  }
-  if (type === 'flag') {
-    const flag = readFlag(value);
-    return flag === null ? null : String(flag);
-  }
-  return type === 'day' ? readDay(value) : value;
-}
 
 /** The name in addresses of a product that is new: of what the file calls it, else of its name, else of its article number. */
 export const slugOfProduct = (key: string, name: string, sku: string): string =>

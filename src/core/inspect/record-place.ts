@@ -1,3 +1,4 @@
+import { isFieldSubject } from '@/core/catalogue';
 import { isRecord, RecordValue, type Value } from '@/core/language';
 
 /** Where a value of a page stands in the catalogue: in which record, and the names down to it there, as catalogue files have them. */
@@ -60,7 +61,7 @@ export function recordPlace(
   if (holder.name === 'fields') {
     const above = steps.at(-3)?.value;
     const of = keptAs(above);
-    return of === 'product' || of === 'category' ? { kind: of, slug: slugIn(above), path: ['fields', name] } : null;
+    return of !== null && isFieldSubject(of) ? { kind: of, slug: slugIn(above), path: ['fields', name] } : null;
   }
   const slug = productOf(steps.slice(0, -2), subject);
   if (slug === null) return null;

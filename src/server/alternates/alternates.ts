@@ -1,3 +1,4 @@
+import { isFieldSubject, severalValues } from '@/core/catalogue';
 import { subjectKinds } from '@/core/address';
 import type { z } from 'zod';
 import type { LayerItem } from '@/contract/shared';
@@ -175,16 +176,19 @@ export function factsOfKind(shop: Shop, kind: SubjectKind): FactsOfKind {
         options: listed(attributeValues(shop.sql, name, maxOptions + 1)),
       });
   }
-  if (kind === 'product' || kind === 'category') {
-    for (const { key, name, type, unit } of source.fieldDefinitions(kind)) {
-      const text = type === 'number' || type === 'flag' || type === 'day' ? type : 'text';
+  if (isFieldSubject(kind)) {
+    for (const { key, name, type, unit, several, choices } of source.fieldDefinitions(kind)) {
+      const text = several ? 'set' : type === 'number' || type === 'flag' || type === 'day' ? type : 'text';
+      const told = (stored: string[]) => (several ? [...new Set(stored.flatMap(severalValues))].sort() : stored);
+      const values = () =>
+        choices.length ? plain([...choices]) : listed(told(fieldValues(shop.sql, kind, key, maxOptions + 1)));
       facts.push({
         fact: 'field',
         name: key,
         label: name,
         type: text,
         unit,
-        options: type === 'text' ? listed(fieldValues(shop.sql, kind, key, maxOptions + 1)) : null,
+        options: type === 'text' ? values() : null,
       });
     }
   }

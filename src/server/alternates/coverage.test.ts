@@ -220,11 +220,12 @@ function asSql(of: Condition): string {
   }
 }
 
-const definitions = (kind: 'product' | 'category') =>
+const plainField = { help: '', choices: [], several: false };
+const definitions = (kind: string) =>
   kind === 'product'
     ? [
-        { key: 'load', name: 'Load', type: 'number' as const, unit: '' },
-        { key: 'spliced', name: 'Spliced', type: 'flag' as const, unit: '' },
+        { key: 'load', name: 'Load', type: 'number' as const, unit: '', ...plainField },
+        { key: 'spliced', name: 'Spliced', type: 'flag' as const, unit: '', ...plainField },
       ]
     : [];
 const wish = { searches: [], withCategories: false };

@@ -1,3 +1,4 @@
+import type { FieldSubject } from '@/core/catalogue';
 import type { ExplainAnswer, ExplanationItem, SaidOutcome } from '@/contract/alternates';
 import {
   sameTarget,
@@ -51,7 +52,7 @@ export function explainAt(
   const { subject, name, seen } = found;
   const wording = wordingOf(shop);
   const exists = (template: string) => theme.file(`${template}.html`) !== null;
-  const definitions = (kind: 'product' | 'category') => source.fieldDefinitions(kind);
+  const definitions = (kind: FieldSubject) => source.fieldDefinitions(kind);
   const choose = chooser(alternates, exists, today, definitions);
   const own: Target = { kind: subject.kind };
   const pieces = targetsIn(alternates).filter(({ kind, piece }) => piece !== undefined && kind === seen.kind);

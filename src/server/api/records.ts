@@ -1,3 +1,4 @@
+import { severalValues } from '@/core/catalogue';
 import type { z } from 'zod';
 import { recordEndpoints, type recordSaved, type SavedAnswer } from '@/contract/records';
 import { viewOf } from '@/server/bench';
@@ -38,7 +39,12 @@ const savedOf = (written: Written | null): SavedAnswer => ({
 export const recordCalls = serveAll(recordEndpoints, {
   list: ({ shop, query: { kind } }) => listedRecords(shop.sql, kind),
   counts: ({ shop }) => countRecords(shop.sql),
-  misfits: ({ shop, query }) => sendFromThread(shop, recordJobs.misfits, query),
+  misfits: ({ shop, query }) =>
+    sendFromThread(shop, recordJobs.misfits, {
+      ...query,
+      several: query.several === 'true',
+      choices: severalValues(query.choices),
+    }),
   record: ({ shop, query: { kind, slug } }) => readRecord(shop, kind, slug),
   save: ({ shop, body: { changes, title, force }, by }) => {
     const { id, records } = saveRecords(shop, changes, { title, at: now(), by }, { force });

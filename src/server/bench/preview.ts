@@ -1,3 +1,4 @@
+import { fieldSubjects } from '@/core/catalogue';
 import type { MadeTheme, PageAsk, Shop, View } from '@/server/shop';
 import type { z } from 'zod';
 import type { ChangeAnswer, changeRequest, PageAnswer, reachRequest, viewRequest, ViewAnswer } from '@/contract/bench';
@@ -138,7 +139,7 @@ export function reachAt(
   if (!rendered?.trace) refuse(404, 'view', 'This part of the page is not there any more: load the page again.');
   const { locale } = readLocale(ask.path, shop.catalogue().shop().locales);
   const source = shop.catalogue();
-  const units = (['product', 'category'] as const).flatMap((subject) =>
+  const units = fieldSubjects.flatMap((subject) =>
     source.fieldDefinitions(subject).map(({ key, unit }): [string, string] => [`${subject}.${key}`, unit]),
   );
   return reachOf({

@@ -1,3 +1,4 @@
+import { fieldSubjects, type FieldDefinition, type FieldSubject } from '@/core/catalogue';
 import { maxTextBytes, type LayerItem } from '@/contract/shared';
 import type { FileAnswer, FileItem, SaveAnswer } from '@/contract/files';
 import type { ThemeAnswer } from '@/contract/bench';
@@ -169,7 +170,9 @@ export function themeSnapshot(shop: Shop, draft: StateRow): ThemeAnswer {
       version,
       files: [...files].map(([path, { hash, text }]) => ({ path, hash, text })),
     })),
-    definitions: { product: source.fieldDefinitions('product'), category: source.fieldDefinitions('category') },
+    definitions: Object.fromEntries(
+      fieldSubjects.map((subject) => [subject, source.fieldDefinitions(subject)]),
+    ) as Record<FieldSubject, FieldDefinition[]>,
     facts: {
       contents: source.contents().map(({ slug }) => slug),
       menus: source.menus().map(({ slug }) => slug),

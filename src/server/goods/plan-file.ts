@@ -34,7 +34,7 @@ function namedBy(kind: FileKind, record: GoodsRecord): [kind: FileKind, name: st
   ]);
   if (kind === 'category')
     return [...(record.parent === null ? [] : [['category', String(record.parent)] as [FileKind, string]]), ...fields];
-  if (kind !== 'product') return [];
+  if (kind !== 'product') return fields;
   const brand: [FileKind, string][] = record.brand === null ? [] : [['brand', String(record.brand)]];
   return [
     ...brand,

@@ -1,3 +1,4 @@
+import type { FieldShape } from '@/core/catalogue';
 import { readFileSync } from 'node:fs';
 import {
   decimalMarkOf,
@@ -247,23 +248,24 @@ function compareRows(
     target: target === null ? null : readTarget(target),
   }));
   const fields = reader.all('field');
-  const typeOf = (key: string) => fields.get(`product ${key}`)?.type as string | undefined;
+  const shapeOf = (key: string) => fields.get(`product ${key}`) as FieldShape | undefined;
   const context: RowContext = {
     columns,
     currency,
     mark: look.mark,
-    fieldTypes: new Map(
-      columns.flatMap(({ target }) =>
-        target?.part === 'field' && target.name ? [[target.name, typeOf(target.name) ?? 'text']] : [],
-      ),
+    fields: new Map(
+      columns.flatMap(({ target }) => {
+        const shape = target?.part === 'field' && target.name ? shapeOf(target.name) : undefined;
+        return shape ? [[target?.name ?? '', shape] as const] : [];
+      }),
     ),
   };
   const names = new NamesMade(reader);
   for (const { target } of columns)
-    if (target?.part === 'field' && target.name && typeOf(target.name) === undefined)
+    if (target?.part === 'field' && target.name && !shapeOf(target.name))
       staging.putChange({
         ...{ kind: 'field', slug: `product ${target.name}`, what: 'added', before: {} },
-        after: { subject: 'product', key: target.name, name: target.name.replaceAll('_', ' '), type: 'text', unit: '' },
+        after: { subject: 'product', key: target.name, name: target.name.replaceAll('_', ' '), type: 'text' },
       });
   const skus = new Map<string, string>();
   const seen = new Set<string>();
@@ -305,7 +307,7 @@ function compareRows(
     const product = issues.some(({ severity }) => severity === 'error')
       ? null
       : mergeProduct(key, (before as WholeProduct | undefined) ?? null, goods, {
-          ...{ line, today: ask.today, report, fieldTypes: context.fieldTypes },
+          ...{ line, today: ask.today, report, fields: context.fields },
           ...{
             brand: (name) => names.brand(name),
             tag: (name) => names.tag(name),

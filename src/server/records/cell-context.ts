@@ -27,7 +27,7 @@ export function cellContext(shop: Shop): CellContext {
   };
   return {
     currency: source.shop().currency,
-    fieldTypes: new Map(source.fieldDefinitions('product').map(({ key, type }) => [key, type])),
+    fields: new Map(source.fieldDefinitions('product').map((one) => [one.key, one])),
     slugOf: (kind, called) => names(kind).slugs.get(called.trim().toLowerCase()) ?? null,
     nameOf: (kind, slug) => names(kind).names.get(slug) ?? null,
   };

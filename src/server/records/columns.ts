@@ -37,11 +37,18 @@ export function tableColumns(shop: Shop): ColumnItem[] {
     const target = readTarget(column);
     const fact = target && factOfColumn(target);
     const list = factOfList[column];
-    return { column, label, type, unit, group, sorted: fact !== null, fact: list ? { fact: list } : fact };
+    return {
+      ...{ column, label, type, unit, group, choices: [] },
+      ...{ sorted: fact !== null, fact: list ? { fact: list } : fact },
+    };
   };
   return [
     ...plain.map(([column, label, type]) => item(column, label, type, 'Product')),
-    ...fields.map(({ key, name, type, unit }) => item(`field:${key}`, name, type, 'Custom fields', unit)),
+    ...fields.map(({ key, name, type, unit, several, choices }) => ({
+      ...item(`field:${key}`, name, several ? 'list' : type, 'Custom fields', unit),
+      ...(several ? { sorted: false } : {}),
+      choices: [...choices],
+    })),
     ...attributeNames(shop.sql)
       .filter((name) => readTarget(`attribute:${name}`))
       .map((name) => item(`attribute:${name}`, name, 'text', 'Attributes')),
@@ -49,7 +56,7 @@ export function tableColumns(shop: Shop): ColumnItem[] {
       item(`name@${one}`, `Name (${one})`, 'text', `In ${one}`),
       item(`summary@${one}`, `Summary (${one})`, 'text', `In ${one}`),
       ...fields
-        .filter(({ type }) => type === 'text')
+        .filter(({ type, choices }) => type === 'text' && !choices.length)
         .map(({ key, name }) => item(`field:${key}@${one}`, `${name} (${one})`, 'text', `In ${one}`)),
     ]),
   ];

@@ -1,4 +1,5 @@
 import type { RecordAnswer, RecordKindName } from '@/contract/records';
+import { isFieldSubject } from '@/core/catalogue';
 import { refuse } from '@/server/http';
 import type { Shop } from '@/server/shop';
 import { productTypes, RecordReader } from '@/store';
@@ -15,10 +16,9 @@ export function readRecord(shop: Shop, kind: RecordKindName, slug: string): Reco
     Object.fromEntries(rows.map(({ slug: one, name }) => [one, name]));
   return {
     ...{ kind, slug, record, currency, locales: [locale, ...locales.filter((one) => one !== locale)] },
-    fields:
-      kind === 'product' || kind === 'category'
-        ? source.fieldDefinitions(kind).map(({ key, name, type, unit }) => ({ key, name, type, unit }))
-        : [],
+    fields: isFieldSubject(kind)
+      ? source.fieldDefinitions(kind).map((one) => ({ ...one, choices: [...one.choices] }))
+      : [],
     names: { brand: named(source.brands()), tag: named(source.allTags()), category: named(source.categories()) },
     types: productTypes(shop.sql),
   };

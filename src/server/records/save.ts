@@ -1,5 +1,5 @@
 import { mergeFields, pathInWords, readFieldValue } from '@/core/exchange';
-import { grouped } from '@/core/catalogue';
+import { grouped, isFieldSubject } from '@/core/catalogue';
 import { cleanRichText } from '@/server/catalogue';
 import { refuse } from '@/server/http';
 import type { Shop } from '@/server/shop';
@@ -86,7 +86,7 @@ function changeOf(
 /** A change with the values of custom fields as they are kept; refused where one that was written does not fit its type. */
 function withFields(shop: Shop, change: RecordChange, now: GoodsRecord | undefined): RecordChange {
   const { kind, slug, after } = change;
-  if ((kind !== 'product' && kind !== 'category') || !after.fields || change.what === 'removed') return change;
+  if (!isFieldSubject(kind) || !after.fields || change.what === 'removed') return change;
   const definitions = new Map(
     shop
       .catalogue()
@@ -97,7 +97,7 @@ function withFields(shop: Shop, change: RecordChange, now: GoodsRecord | undefin
   const fields = Object.entries(after.fields as Record<string, string>).map(([key, value]): [string, string] => {
     const definition = definitions.get(key);
     if (!definition || before[key] === value) return [key, value];
-    const read = readFieldValue(value, definition.type);
+    const read = readFieldValue(value, definition);
     if (typeof read === 'object')
       refuse(422, 'value', `${definition.name} of “${slug}”: ${read.wrong}. Nothing was saved.`);
     return [key, read as string];

@@ -1,17 +1,16 @@
 import type { FieldUsesAnswer, ValueUsesAnswer } from '@/contract/records';
 import { leavesOf } from '@/core/alternates';
-import { addressOf, isAddressed, type FieldSubject } from '@/core/catalogue';
+import { addressOf, isAddressed, type FieldShape, type FieldSubject } from '@/core/catalogue';
 import { fieldUses, type NamedThing, renamedUses, valueUses } from '@/core/editing';
 import { readFieldValue } from '@/core/exchange';
 import type { Shop } from '@/server/shop';
 import { countHaving, eachFieldValue, fieldCounts, menusTo, type FileWrite, type StateRow } from '@/store';
 
-/** Which templates and rules of a draft use each custom field of products or categories, and how many of them have it. */
-export function usedBy(shop: Shop, draft: StateRow, subject: 'product' | 'category'): FieldUsesAnswer {
+/** Which templates and rules of a draft use each custom field of a kind of subject, and how many of them have it. */
+export function usedBy(shop: Shop, draft: StateRow, subject: FieldSubject): FieldUsesAnswer {
   const { theme, alternates } = shop.theme(draft);
   const { all, filled } = fieldCounts(shop.sql, subject);
-  const other = subject === 'product' ? 'category' : 'product';
-  const uses = fieldUses(theme).filter((use) => use.subject !== other);
+  const uses = fieldUses(theme).filter((use) => use.subject === subject || use.subject === null);
   const labels = new Map(alternates.alternates.map((one) => [`${one.kind} ${one.name}`, one.label]));
   const rules = alternates.rules.filter(({ kind }) => kind === subject);
   const fields = shop
@@ -76,15 +75,15 @@ export function planFollow(
   };
 }
 
-/** Values of a custom field that would not fit another type: how many, and some of them. They stay as they are all the same. */
+/** Values of a custom field that would not fit if it held something else: how many, and some of them. They stay as they are all the same. */
 export function misfits(
   shop: Shop,
-  { subject, key, type }: { subject: FieldSubject; key: string; type: string },
+  { subject, key, ...shape }: FieldShape & { subject: FieldSubject; key: string },
 ): { count: number; examples: { slug: string; value: string }[] } {
   const examples: { slug: string; value: string }[] = [];
   let count = 0;
   for (const one of eachFieldValue(shop.sql, subject, key))
-    if (typeof readFieldValue(one.value, type) === 'object' && ++count <= maxMisfits) examples.push(one);
+    if (typeof readFieldValue(one.value, shape) === 'object' && ++count <= maxMisfits) examples.push(one);
   return { count, examples };
 }
 

@@ -62,7 +62,7 @@ export function CellEditor({ table, column, names, text, onDone }: Props) {
         ? names.type
         : column.type === 'flag'
           ? ['yes', 'no']
-          : [];
+          : column.choices;
   return (
     <>
       <input

@@ -6,7 +6,7 @@ import { GoodsTableStore } from './table-store';
 import type { Unsaved } from './table-rows';
 
 const column = (name: string, sorted = true): ColumnItem => ({
-  ...{ column: name, label: name, type: 'text', unit: '', group: 'Product', sorted, fact: null },
+  ...{ column: name, label: name, type: 'text', unit: '', group: 'Product', sorted, fact: null, choices: [] },
 });
 const columns = ['name', 'price', 'stock', 'tags'].map((name) => column(name));
 

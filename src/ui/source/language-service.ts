@@ -61,7 +61,7 @@ type Answered<K extends keyof Answers> = Answers[K]['answer'] | Promise<Answers[
 export class LanguageService {
   #layers: Layer[] = [];
   #locale = 'en-GB';
-  #definitions: ThemeAnswer['definitions'] = { product: [], category: [] };
+  #definitions: ThemeAnswer['definitions'] = { product: [], category: [], content: [], article: [] };
   #facts: KnownFacts | null = null;
   #typed = new Map<string, string>();
   #theme: Theme | null = null;

@@ -1,5 +1,5 @@
 import { Bits } from '@/core/catalogue/listings/bits';
-import type { FieldDefinition } from '../../catalogue/rows';
+import type { FieldDefinition, FieldSubject } from '../../catalogue/rows';
 import type { Alternates, Rule } from '../alternates';
 import type { Condition, Leaf } from '../condition';
 import { factSpecs, factKey, type Facts, type FactValue } from '@/core/catalogue/facts';
@@ -11,12 +11,15 @@ export interface Row {
   [fact: string]: FactValue | undefined;
 }
 
+/** What a custom field is where nothing else is said of it. */
+export const plainField = { help: '', choices: [], several: false };
+
 /** Custom fields of products that the rows may have, one of each type that rules ask in another way. */
 export const fields: FieldDefinition[] = [
-  { key: 'load', name: 'Breaking load', type: 'number', unit: 'kN' },
-  { key: 'spliced', name: 'Spliced', type: 'flag', unit: '' },
+  { key: 'load', name: 'Breaking load', type: 'number', unit: 'kN', ...plainField },
+  { key: 'spliced', name: 'Spliced', type: 'flag', unit: '', ...plainField },
 ];
-export const definitions = (kind: 'product' | 'category'): FieldDefinition[] => (kind === 'product' ? fields : []);
+export const definitions = (kind: FieldSubject): FieldDefinition[] => (kind === 'product' ? fields : []);
 
 export const factsOf =
   (row: Row): Facts =>

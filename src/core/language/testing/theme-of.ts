@@ -29,7 +29,9 @@ export function themeOf(
 }
 
 /** Custom fields of the shop that tests check for. */
-const definitions: FieldDefinition[] = [{ key: 'lead_time', name: 'Lead time', type: 'number', unit: 'days' }];
+const definitions: FieldDefinition[] = [
+  { key: 'lead_time', name: 'Lead time', type: 'number', unit: 'days', help: '', choices: [], several: false },
+];
 
 /** A theme that is checked by the catalogue's schema; `site` as far as a test needs it. */
 export function strict(

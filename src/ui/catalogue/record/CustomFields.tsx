@@ -1,32 +1,46 @@
 'use client';
 import { useState } from 'react';
-import { FieldValue, type FormProps } from './fields';
+import type { FieldItem } from '@/contract/records';
+import { isFieldSubject } from '@/core/catalogue';
+import { FieldValue, languageName, type FormProps, withText } from './fields';
 import { UsedBy } from './UsedBy';
 
 /** Custom fields of a record, each with what uses it while one is in it. */
-export function CustomFields({ store, answer: { fields, kind, slug }, record }: FormProps) {
+export function CustomFields({ store, answer: { fields, kind, slug, locales }, record }: FormProps) {
   const [focused, setFocused] = useState('');
   const values = (record.fields ?? {}) as Record<string, string>;
-  if (!fields.length || (kind !== 'product' && kind !== 'category')) return null;
+  const texts = (record.fieldTexts ?? {}) as Record<string, Record<string, string>>;
+  if (!fields.length || !isFieldSubject(kind)) return null;
   return (
     <>
       <h3>Custom fields</h3>
-      {fields.map(({ key, name, type, unit }) => {
+      {fields.map((field) => {
+        const { key, name, type, unit, help } = field;
         const label = unit ? `${name}, ${unit}` : name;
+        const spoken = isSpoken(field) ? locales : locales.slice(0, 1);
+        const set = (locale: string, value: string) => {
+          if (locale !== locales[0]) return store.set({ fieldTexts: withText(texts, locale, key, value) });
+          const { [key]: _, ...others } = values;
+          store.set({ fields: value === '' ? others : { ...others, [key]: value } });
+        };
         return (
           <div key={key} onFocus={() => setFocused(key)}>
             <div className="record-line" data-rich={type === 'html' || undefined}>
               <span>{label}</span>
-              <FieldValue
-                type={type}
-                label={label}
-                value={values[key] ?? ''}
-                onChange={(value) => {
-                  const { [key]: _, ...others } = values;
-                  store.set({ fields: value === '' ? others : { ...others, [key]: value } });
-                }}
-              />
+              <div className="record-languages" data-many={spoken.length > 1 || undefined}>
+                {spoken.map((locale, at) => (
+                  <FieldValue
+                    key={locale}
+                    field={at ? { ...field, choices: [] } : field}
+                    label={spoken.length > 1 ? `${label}, ${languageName(locale)}` : label}
+                    {...(at ? { placeholder: `as in ${languageName(locales[0] ?? '')}` } : {})}
+                    value={(at ? texts[locale]?.[key] : values[key]) ?? ''}
+                    onChange={(value) => set(locale, value)}
+                  />
+                ))}
+              </div>
             </div>
+            {help && <p className="record-help quiet">{help}</p>}
             {focused === key && <UsedBy of={key} subject={kind} slug={slug} />}
           </div>
         );
@@ -34,3 +48,7 @@ export function CustomFields({ store, answer: { fields, kind, slug }, record }: 
     </>
   );
 }
+
+/** Whether each language has its own: what is chosen from a list, counted, dated or linked is the same in all. */
+const isSpoken = ({ type, choices }: FieldItem): boolean =>
+  type === 'html' || (type === 'text' && choices.length === 0);

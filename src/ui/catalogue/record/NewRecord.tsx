@@ -6,7 +6,7 @@ import { recordEndpoints, type RecordKindName } from '@/contract/records';
 import { slugOf } from '@/core/exchange';
 import { call, messageOf, usePlace } from '@/ui/shared';
 import { isHideable, viewOfKind } from '../kinds';
-import { fieldTypes } from './field-types';
+import { fieldHolders, fieldTypes } from './field-types';
 import { Line } from './fields';
 
 interface Props {
@@ -125,10 +125,7 @@ export function NewRecord({ kind, open, onClose, onMade }: Props) {
               <Select
                 aria-label="Of"
                 value={wanted.subject}
-                options={[
-                  { value: 'product', label: 'products' },
-                  { value: 'category', label: 'categories' },
-                ]}
+                options={fieldHolders}
                 onChange={(subject: string) => set({ subject })}
               />
             </div>

@@ -2,10 +2,11 @@
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { recordEndpoints } from '@/contract/records';
+import type { FieldSubject } from '@/core/catalogue';
 import { call, usePlace } from '@/ui/shared';
 
 /** What uses a custom field: the templates that read it, shelves that are filled with it, rules that ask for it, and how many subjects have it. */
-export function UsedBy({ of, subject, slug }: { of: string; subject: 'product' | 'category'; slug: string }) {
+export function UsedBy({ of, subject, slug }: { of: string; subject: FieldSubject; slug: string }) {
   const { draft } = usePlace();
   const uses = useQuery({
     queryKey: ['field-uses', draft, subject],

@@ -128,7 +128,7 @@ function Value({ place: { kind, path }, answer, record, label, set }: ValueProps
     const values = record.fields as Record<string, string>;
     return (
       <FieldValue
-        type={answer.fields.find(({ key }) => key === name)?.type ?? 'text'}
+        field={answer.fields.find(({ key }) => key === name) ?? { type: 'text', several: false, choices: [] }}
         label={label}
         value={values[name] ?? ''}
         onChange={(value) => {

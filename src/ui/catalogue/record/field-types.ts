@@ -8,3 +8,14 @@ export const fieldTypes = [
   { value: 'link', label: 'Link' },
   { value: 'picture', label: 'Picture' },
 ];
+
+/** What can have custom fields, as people call them. */
+export const fieldHolders = [
+  { value: 'product', label: 'products' },
+  { value: 'category', label: 'categories' },
+  { value: 'content', label: 'content pages' },
+  { value: 'article', label: 'articles' },
+];
+
+/** Whether a field of a type may hold several values: rich text and yes or no are one. */
+export const canBeSeveral = (type: string): boolean => type !== 'html' && type !== 'flag';

@@ -2,7 +2,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Input, Select } from 'antd';
 import type { ReactNode } from 'react';
-import { recordEndpoints, type RecordAnswer } from '@/contract/records';
+import { recordEndpoints, type FieldItem, type RecordAnswer } from '@/contract/records';
+import { severalValues } from '@/core/catalogue';
 import { playerOf } from '@/core/language';
 import { call, usePlace } from '@/ui/shared';
 import { RichText } from './RichText';
@@ -41,7 +42,7 @@ interface TextsProps {
 type Texts = Record<string, Record<string, string>>;
 
 /** A record's texts with one of them changed; '' takes it out, and a language without texts with it. */
-function withText(texts: Texts, locale: string, field: string, value: string): Texts {
+export function withText(texts: Texts, locale: string, field: string, value: string): Texts {
   const { [field]: _, ...rest } = texts[locale] ?? {};
   const own = value ? { ...rest, [field]: value } : rest;
   const { [locale]: __, ...others } = texts;
@@ -91,14 +92,48 @@ export function Texts({ label, field, record, locales, set, rows, rich }: TextsP
 }
 
 interface ValueProps {
-  type: string;
+  field: Pick<FieldItem, 'type' | 'several' | 'choices'>;
   value: string;
   label: string;
+  placeholder?: string;
   onChange: (value: string) => void;
 }
 
 /** The value of a custom field, as its type is written. */
-export function FieldValue({ type, value, label, onChange }: ValueProps) {
+export function FieldValue({
+  field: { type, several, choices },
+  value,
+  label,
+  placeholder = 'empty',
+  onChange,
+}: ValueProps) {
+  if (several)
+    return (
+      <Select
+        mode={choices.length ? 'multiple' : 'tags'}
+        aria-label={label}
+        placeholder={placeholder}
+        tokenSeparators={['\n']}
+        value={severalValues(value)}
+        options={choices.map((one) => ({ value: one, label: one }))}
+        onChange={(list: string[]) => onChange(list.join('\n'))}
+      />
+    );
+  if (choices.length)
+    return (
+      <Select
+        allowClear
+        showSearch
+        aria-label={label}
+        placeholder={placeholder}
+        value={value || undefined}
+        options={[...new Set([...choices, ...(value ? [value] : [])])].map((one) => ({
+          value: one,
+          label: choices.includes(one) ? one : `${one} (no choice any more)`,
+        }))}
+        onChange={(next: string | undefined) => onChange(next ?? '')}
+      />
+    );
   if (type === 'flag')
     return (
       <Select
@@ -113,13 +148,14 @@ export function FieldValue({ type, value, label, onChange }: ValueProps) {
         onChange={(next: string | undefined) => onChange(next ?? '')}
       />
     );
-  if (type === 'html') return <RichText label={label} lang="" value={value} placeholder="empty" onChange={onChange} />;
+  if (type === 'html')
+    return <RichText label={label} lang="" value={value} placeholder={placeholder} onChange={onChange} />;
   if (type === 'link') return <LinkField label={label} value={value} onChange={onChange} />;
   return (
     <Input
       aria-label={label}
       value={value}
-      placeholder="empty"
+      placeholder={placeholder}
       {...(type === 'number' ? { inputMode: 'decimal' as const } : {})}
       {...(type === 'day' ? { type: 'date' } : {})}
       onChange={(event) => onChange(event.target.value)}
@@ -128,12 +164,7 @@ export function FieldValue({ type, value, label, onChange }: ValueProps) {
 }
 
 /** A link; told at once is whether it is a film's that the draft's theme has a player for. */
-export function LinkField({
-  label,
-  value,
-  onChange,
-  placeholder = 'https://… or /…',
-}: Omit<ValueProps, 'type'> & { placeholder?: string }) {
+export function LinkField({ label, value, onChange, placeholder = 'https://… or /…' }: Omit<ValueProps, 'field'>) {
   const { draft } = usePlace();
   const { data: players = [] } = useQuery({
     queryKey: ['players', draft],

@@ -1,12 +1,13 @@
 'use client';
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Input, Select, Switch } from 'antd';
-import { recordEndpoints } from '@/contract/records';
+import { recordEndpoints, type FieldItem } from '@/contract/records';
+import { isFieldSubject, type FieldShape, type FieldSubject } from '@/core/catalogue';
 import type { WholeProduct } from '@/core/exchange';
 import { call } from '@/ui/shared';
 import { isHideable } from '../kinds';
 import { CustomFields } from './CustomFields';
-import { fieldTypes } from './field-types';
+import { canBeSeveral, fieldTypes } from './field-types';
 import { type FormProps, languageName, Line, Texts } from './fields';
 import { MenuForm } from './MenuForm';
 import { ProductForm } from './ProductForm';
@@ -97,6 +98,7 @@ function PageForm(props: FormProps) {
       <Line label={answer.kind === 'article' ? 'Published' : 'Added'}>
         <Input type="date" value={String(record.added ?? '')} onChange={({ target }) => set({ added: target.value })} />
       </Line>
+      <CustomFields {...props} />
       <Pictures {...props} />
       <h3>Its address</h3>
       <SlugLine {...props} />
@@ -124,7 +126,9 @@ function TermForm(props: FormProps) {
 }
 
 function FieldForm({ store, answer: { slug }, record }: FormProps) {
-  const [subject, key = ''] = slug.split(' ');
+  const [of = '', key = ''] = slug.split(' ');
+  const subject = isFieldSubject(of) ? of : 'product';
+  const { type = 'text', several = false, choices = [], help = '' } = record as Partial<FieldItem>;
   return (
     <>
       <Line label="Name">
@@ -135,15 +139,29 @@ function FieldForm({ store, answer: { slug }, record }: FormProps) {
         <code>{`${subject}.fields.${key}`}</code>
       </div>
       <Line label="Type">
-        <Select
-          value={String(record.type ?? 'text')}
-          options={fieldTypes}
-          onChange={(type: string) => store.set({ type })}
-        />
+        <Select value={type} options={fieldTypes} onChange={(next: FieldItem['type']) => store.set({ type: next })} />
       </Line>
-      {subject && (
-        <Misfits subject={subject === 'category' ? 'category' : 'product'} of={key} type={String(record.type)} />
+      {canBeSeveral(type) && (
+        <div className="record-line">
+          <span>Several values</span>
+          <Switch aria-label="Several values" checked={several} onChange={(next) => store.set({ several: next })} />
+        </div>
       )}
+      {type === 'text' && (
+        <div className="record-line">
+          <span>Choices</span>
+          <Select
+            mode="tags"
+            aria-label="Choices"
+            placeholder="any text"
+            tokenSeparators={['\n', ';']}
+            open={false}
+            value={choices}
+            onChange={(next: string[]) => store.set({ choices: next })}
+          />
+        </div>
+      )}
+      <Misfits subject={subject} of={key} shape={{ type, several, choices }} />
       <Line label="Unit">
         <Input
           value={String(record.unit ?? '')}
@@ -151,16 +169,26 @@ function FieldForm({ store, answer: { slug }, record }: FormProps) {
           onChange={({ target }) => store.set({ unit: target.value })}
         />
       </Line>
-      <UsedBy of={key} subject={subject === 'category' ? 'category' : 'product'} slug="" />
+      <Line label="Help">
+        <Input
+          value={help}
+          placeholder="none: said under the field to who fills it in"
+          onChange={({ target }) => store.set({ help: target.value })}
+        />
+      </Line>
+      <UsedBy of={key} subject={subject} slug="" />
     </>
   );
 }
 
 /** Values that are there and do not fit the type: they stay, and are shown, until they are written again. */
-function Misfits({ subject, of, type }: { subject: 'product' | 'category'; of: string; type: string }) {
+function Misfits({ subject, of, shape }: { subject: FieldSubject; of: string; shape: FieldShape }) {
+  const { type, several } = shape;
+  const choices = shape.choices.join('\n');
   const { data } = useQuery({
-    queryKey: ['misfits', subject, of, type],
-    queryFn: () => call(recordEndpoints.misfits, { subject, key: of, type }),
+    queryKey: ['misfits', subject, of, type, several, choices],
+    queryFn: () =>
+      call(recordEndpoints.misfits, { subject, key: of, type, several: several ? 'true' : 'false', choices }),
   });
   if (!data?.count) return null;
   const { count, examples } = data;
@@ -168,7 +196,7 @@ function Misfits({ subject, of, type }: { subject: 'product' | 'category'; of: s
     <Alert
       type="warning"
       showIcon
-      title={`${count.toLocaleString('en')} ${count === 1 ? 'value does' : 'values do'} not fit this type. None is lost: pages print no number or day for them.`}
+      title={`${count.toLocaleString('en')} ${count === 1 ? 'value does' : 'values do'} not fit. None is lost: each stays until it is written again.`}
       description={
         examples.map(({ slug, value }) => `${slug}: “${value.slice(0, 40)}”`).join(', ') +
         (count > examples.length ? ', …' : '')

@@ -1,0 +1,157 @@
+import { describe, expect, it } from 'vitest';
+import { saveFile } from '@/server/drafts/files';
+import { catalogueFile } from '@/contract/catalogue-file';
+import { testOf } from '@/core/alternates/condition';
+import { cleanRichText } from '@/server/catalogue';
+import { factsOfKind } from '@/server/alternates/alternates';
+import { draftOf } from '@/server/shop';
+import { pageOf } from '@/server/storefront/page';
+import { demoShop } from '@/server/testing/demo-shop';
+import { refusal } from '@/server/testing/met';
+import {
+  exportCatalogue,
+  factTable,
+  importCatalogue,
+  listedRecords,
+  openDatabase,
+  Statements,
+  StoredCatalogue,
+} from '@/store';
+import { readRecord } from './record';
+import { saveRecords } from './save';
+import { misfits, usedBy } from './used-by';
+
+const shop = demoShop();
+const draft = () => draftOf(shop, 'spring');
+const making = { title: 'Fields', at: '2026-11-29T10:00:00.000Z', by: 'Robin' };
+const save = (
+  kind: 'field' | 'content' | 'article' | 'product' | 'category',
+  slug: string,
+  before: object,
+  after: object,
+) => saveRecords(shop, [{ kind, slug, before: before as never, after: after as never }], making);
+const define = (subject: string, key: string, more: object) =>
+  saveRecords(
+    shop,
+    [
+      {
+        kind: 'field',
+        slug: `${subject} ${key}`,
+        before: null,
+        after: { subject, key, name: key, type: 'text', ...more },
+      },
+    ],
+    making,
+  );
+const write = (path: string, text: string) =>
+  saveFile(shop, draft(), path, text, shop.themes.ownHash(draft().id, path));
+const made = (path: string) => pageOf(shop, draft(), { path, query: {} });
+const source = () => shop.catalogue();
+
+define('content', 'audience', { help: 'Who it is for', choices: ['Beginners', 'Riggers'], several: true });
+define('article', 'minutes', { type: 'number', unit: 'min' });
+define('category', 'motto', {});
+define('product', 'sizes', { type: 'number', several: true });
+
+describe('custom fields of content and articles, with choices and several values', () => {
+  it('are written as they are defined, each value once and as its choice is written', () => {
+    save('content', 'delivery', { fields: {} }, { fields: { audience: 'riggers\nBeginners\nriggers' } });
+    save('article', 'first-eye-splice', { fields: {} }, { fields: { minutes: ' 12.0 ' } });
+    expect(readRecord(shop, 'content', 'delivery').record.fields).toEqual({ audience: 'Riggers\nBeginners' });
+    expect(readRecord(shop, 'article', 'first-eye-splice').record.fields).toEqual({ minutes: '12' });
+    expect(readRecord(shop, 'content', 'delivery').fields).toEqual([
+      expect.objectContaining({
+        key: 'audience',
+        help: 'Who it is for',
+        choices: ['Beginners', 'Riggers'],
+        several: true,
+      }),
+    ]);
+    const met = refusal(() =>
+      save('content', 'delivery', { fields: { audience: 'Riggers\nBeginners' } }, { fields: { audience: 'Sailors' } }),
+    );
+    expect([met.status, met.message]).toEqual([
+      422,
+      expect.stringContaining('none of its choices: Beginners, Riggers'),
+    ]);
+    expect(listedRecords(shop.sql, 'field').find(({ slug }) => slug === 'content audience')?.count).toBe(1);
+  });
+  it('are printed by templates, several as a list, and checked by their types', () => {
+    write('content/default.html', '<h1>{content.title}</h1><i do:each="one in content.fields.audience">{one}</i>\n');
+    write('article/default.html', '<b>{article.fields.minutes + 1}</b>\n');
+    expect(shop.theme(draft()).theme.checkAll()).toEqual([]);
+    expect(made('/content/delivery').html).toContain('<i>Riggers</i><i>Beginners</i>');
+    expect(made('/content/returns').html).not.toContain('<i>');
+    expect(made('/article/first-eye-splice').html).toContain('<b>13</b>');
+    write('article/default.html', '<b>{article.fields.minuets}</b>\n');
+    expect(
+      shop
+        .theme(draft())
+        .theme.checkAll()
+        .map(({ message }) => message),
+    ).toContainEqual(expect.stringContaining('no field “minuets”'));
+    write('article/default.html', '<b>{article.fields.minutes + 1}</b>\n');
+  });
+  it('have texts in further languages', () => {
+    save(
+      'category',
+      'lamps',
+      { fields: {}, fieldTexts: {} },
+      { fields: { motto: 'Be seen' }, fieldTexts: { fr: { motto: 'Être vu' } } },
+    );
+    write('category/default.html', '<h1>{category.name}</h1><q>{category.fields.motto}</q>\n');
+    expect([made('/category/lamps').html, made('/fr/category/lamps').html]).toEqual([
+      expect.stringContaining('<q>Be seen</q>'),
+      expect.stringContaining('<q>Être vu</q>'),
+    ]);
+  });
+  it('are asked by rules: several values are a list', () => {
+    save('product', 'shock-cord', { fields: {} }, { fields: { sizes: '4\n6' } });
+    const type = (kind: 'content' | 'article' | 'product', key: string) =>
+      factsOfKind(shop, kind).facts.find(({ name }) => name === key);
+    expect(type('content', 'audience')).toMatchObject({
+      type: 'set',
+      options: [{ value: 'Beginners' }, { value: 'Riggers' }],
+    });
+    expect(type('article', 'minutes')).toMatchObject({ type: 'number', unit: 'min' });
+    const wish = { searches: [], withCategories: false };
+    const holding = (kind: 'content' | 'article' | 'product', leaf: object) => {
+      const table = factTable(shop.sql, kind, wish);
+      const holds = testOf(leaf as never, '2026-11-29');
+      return table.slugs.filter((_, at) => holds(table.factsAt(at)(leaf as never)));
+    };
+    expect(holding('content', { fact: 'field', name: 'audience', test: 'is', value: ['Riggers'] })).toEqual([
+      'delivery',
+    ]);
+    expect(holding('product', { fact: 'field', name: 'sizes', test: 'is', value: ['6'] })).toEqual(['shock-cord']);
+    expect(holding('article', { fact: 'field', name: 'minutes', test: 'at-least', value: 10 })).toEqual([
+      'first-eye-splice',
+    ]);
+  });
+  it('are said to be used by templates of their own kind alone', () => {
+    const files = (subject: 'content' | 'article' | 'category') =>
+      usedBy(shop, draft(), subject).fields.map(({ key, filled, templates }) => [
+        key,
+        filled,
+        templates.map(({ file }) => file),
+      ]);
+    expect(files('content')).toEqual([['audience', 1, ['content/default.html']]]);
+    expect(files('article')).toEqual([['minutes', 1, ['article/default.html']]]);
+    expect(files('category')).toContainEqual(['motto', 1, ['category/default.html']]);
+  });
+  it('show beforehand what would not fit', () => {
+    const ask = { subject: 'content', key: 'audience', type: 'text', several: false, choices: [] } as const;
+    expect(misfits(shop, { ...ask, several: true, choices: ['Beginners'] })).toEqual({
+      count: 1,
+      examples: [{ slug: 'delivery', value: 'Riggers\nBeginners' }],
+    });
+    expect(misfits(shop, ask).count).toBe(0);
+  });
+  it('come through a file as they are', () => {
+    const file = JSON.parse(JSON.stringify(exportCatalogue(source()))) as object;
+    const sql = new Statements(openDatabase(':memory:'));
+    importCatalogue(sql, catalogueFile.parse(file), cleanRichText);
+    expect(exportCatalogue(new StoredCatalogue(sql))).toEqual(exportCatalogue(source()));
+    sql.db.close();
+  });
+});
