@@ -189,20 +189,14 @@ export const recordSaved = z.object({
 });
 
 export const fieldUsesAnswer = z.object({
-  /** Subjects of the kind that there are. */
+  /** Records of the kind that there are, and how many have something there. */
   all: z.number(),
-  fields: z.array(
-    z.object({
-      key: z.string(),
-      /** How many have a value. */
-      filled: z.number(),
-      templates: z.array(z.object({ file: z.string(), line: z.number(), text: z.string() })),
-      /** Shelves on which a piece is filled with it. */
-      shelves: z.array(z.object({ shelf: z.string(), piece: z.string() })),
-      /** Rules of alternates that ask for it, by their number. */
-      rules: z.array(z.object({ number: z.number(), label: z.string() })),
-    }),
-  ),
+  filled: z.number(),
+  templates: z.array(z.object({ file: z.string(), line: z.number(), text: z.string() })),
+  /** Shelves on which a piece is filled with it. */
+  shelves: z.array(z.object({ shelf: z.string(), piece: z.string() })),
+  /** Rules of alternates that ask for it, by their number. */
+  rules: z.array(z.object({ number: z.number(), label: z.string() })),
 });
 export type FieldUsesAnswer = z.output<typeof fieldUsesAnswer>;
 
@@ -262,8 +256,8 @@ export const recordEndpoints = {
     }),
     answer: recordSaved,
   }),
-  usedBy: endpoint('GET', '/api/drafts/{draft}/field-uses', 'Says what uses each custom field', {
-    query: z.object({ subject: z.enum(fieldSubjects) }),
+  usedBy: endpoint('GET', '/api/drafts/{draft}/field-uses', 'Says what uses a part of records', {
+    query: z.object({ kind: recordKind, part: z.string().min(1).max(120) }),
     answer: fieldUsesAnswer,
   }),
   valueUses: endpoint('GET', '/api/drafts/{draft}/value-uses', 'Says what names something of the catalogue', {

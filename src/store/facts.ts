@@ -102,13 +102,48 @@ export function productsFound(sql: Statements, text: string): number[] {
   return found as number[];
 }
 
-/** How many subjects of a kind have each custom field, and how many there are in all. */
-export function fieldCounts(sql: Statements, subject: FieldSubject): { all: number; filled: Map<string, number> } {
-  const rows = sql.all<{ key: string; count: number }>(
-    `SELECT d.key, count(*) AS count FROM field_definition d JOIN field_value v ON v.definition_id = d.id
-     WHERE d.subject = ? AND v.value <> '' GROUP BY d.id`,
-    subject,
-  );
-  const all = sql.get<{ n: number }>(`SELECT count(*) AS n FROM ${subject}`)?.n ?? 0;
-  return { all, filled: new Map(rows.map(({ key, count }) => [key, count])) };
+/** How many products have something in a part that is no column of theirs. */
+const partsOfProducts: Record<string, string> = {
+  tags: 'SELECT count(DISTINCT product_id) AS n FROM product_tag',
+  categories: 'SELECT count(DISTINCT product_id) AS n FROM product_category',
+  attributes: 'SELECT count(DISTINCT product_id) AS n FROM attribute',
+  options: 'SELECT count(DISTINCT product_id) AS n FROM option',
+  variants: 'SELECT count(DISTINCT product_id) AS n FROM variant',
+  members: 'SELECT count(DISTINCT product_id) AS n FROM product_member',
+  related: 'SELECT count(DISTINCT product_id) AS n FROM product_related',
+  brand: 'SELECT count(*) AS n FROM product WHERE brand_id IS NOT NULL',
+};
+/** Columns of records that are texts, by the kind's table. */
+const textColumns: Record<string, readonly string[]> = {
+  product: ['type', 'name', 'summary', 'description', 'sku', 'gtin', 'added'],
+  category: ['name', 'summary', 'description'],
+  content: ['title', 'summary', 'body', 'added'],
+  article: ['title', 'summary', 'body', 'added'],
+  tag: ['name'],
+  brand: ['name', 'summary'],
+  shop: ['name', 'email'],
+};
+
+/** How many records of a kind there are, and how many have something in a part; of a custom field `fields.lead_time`. */
+export function partCounts(sql: Statements, kind: string, part: string): { all: number; filled: number } {
+  const columns = textColumns[kind];
+  if (!columns) return { all: 0, filled: 0 };
+  const count = (query: string, ...values: string[]) => sql.get<{ n: number }>(query, ...values)?.n ?? 0;
+  const all = count(`SELECT count(*) AS n FROM ${kind}`);
+  const filled = () => {
+    if (part.startsWith('fields.'))
+      return count(
+        `SELECT count(*) AS n FROM field_definition d JOIN field_value v ON v.definition_id = d.id
+         WHERE d.subject = ? AND d.key = ? AND v.value <> ''`,
+        kind,
+        part.slice('fields.'.length),
+      );
+    if (part === 'media') return count('SELECT count(DISTINCT owner_id) AS n FROM media WHERE owner = ?', kind);
+    if (columns.includes(part)) return count(`SELECT count(*) AS n FROM ${kind} WHERE ${part} <> ''`);
+    if (kind === 'category' && part === 'parent')
+      return count('SELECT count(*) AS n FROM category WHERE parent_id IS NOT NULL');
+    const other = kind === 'product' ? partsOfProducts[part] : undefined;
+    return other ? count(other) : all;
+  };
+  return { all, filled: filled() };
 }

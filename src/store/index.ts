@@ -12,7 +12,7 @@ export {
   catalogueState,
   changedProducts,
   eachFieldValue,
-  fieldCounts,
+  partCounts,
   fieldValues,
   hasShop,
   productIds,

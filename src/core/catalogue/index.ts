@@ -60,3 +60,4 @@ export type { CatalogueSource } from './source';
 export { asSubject, type RuleSubject, subjectOf } from './subject';
 export { World } from './world';
 export { fieldSubjects, isFieldSubject, severalValues } from './rows';
+export { partOfFact, saidBy, saysOf } from './record-parts';

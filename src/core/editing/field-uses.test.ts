@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { Theme, type Layer } from '@/core/theme';
+import { strict } from '@/core/language/testing/theme-of';
 import { fieldUses } from './field-uses';
 
 const layer = (kind: Layer['kind'], name: string, files: Record<string, string>): Layer => ({
@@ -22,20 +23,41 @@ const theme = new Theme([
   }),
 ]);
 
-describe('what reads custom fields', () => {
-  it('is each place of the templates that serve, with whose they are', () => {
-    const said = fieldUses(theme).map(
-      ({ key, subject, file, line }) => `${key ?? 'all'} of ${subject}: ${file} ${line}`,
-    );
-    expect(said.sort()).toEqual(
+const said = (of: Theme, about: RegExp) =>
+  fieldUses(of)
+    .map(({ object, field, file, line }) => `${object}.${field ?? '*'}: ${file} ${line}`)
+    .filter((one) => about.test(one))
+    .sort();
+
+describe('what reads fields of the catalogue', () => {
+  it('is each place of the templates that serve, with whose they are by the names that hold them', () => {
+    expect(said(theme, /Fields/)).toEqual(
       [
-        'note of category: category/default.html 1',
-        'breaking load of product: pieces/load.html 2',
-        'note of category: pieces/load.html 2',
-        'lead_time of product: product/default.html 2',
-        'lead_time of product: product/default.html 2',
-        'all of product: product/default.html 3',
-        'rating of product: product/rated.html 1',
+        'CategoryFields.note: category/default.html 1',
+        'ProductFields.breaking load: pieces/load.html 2',
+        'CategoryFields.note: pieces/load.html 2',
+        'ProductFields.lead_time: product/default.html 2',
+        'ProductFields.*: product/default.html 3',
+        'ProductFields.rating: product/rated.html 1',
+      ].sort(),
+    );
+  });
+  it('is told by types where the schema is at hand: through loops, inputs and names that are given', () => {
+    const typed = strict({
+      'pieces/tile.html': '<takes name="it" type="Product">\n<b>{it.summary}</b>',
+      'category/default.html':
+        '<p do:each="one in listing.products" do:let="made_by = one.brand">{one.name} {made_by.name}</p>\n' +
+        '<script type="application/ld+json" do:json="listing.products | first | structured"></script>\n' +
+        "<i do:let=\"made = { name: 'x' }\">{category['description']}</i>",
+    });
+    expect(said(typed, /Product\.|Brand|Category/)).toEqual(
+      [
+        'Product.summary: pieces/tile.html 2',
+        'Product.brand: category/default.html 1',
+        'Product.name: category/default.html 1',
+        'Brand.name: category/default.html 1',
+        'Product.*: category/default.html 2',
+        'Category.description: category/default.html 3',
       ].sort(),
     );
   });

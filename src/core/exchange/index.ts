@@ -33,15 +33,7 @@ export {
 } from './linked-rows';
 export { slugOf } from './slug';
 export { freeSlug, mergeProduct, type Named, type WholeProduct } from './merge-product';
-export {
-  cellOf,
-  readFieldValue,
-  writeCell,
-  type Cell,
-  type CellChange,
-  type CellContext,
-  type NamedKind,
-} from './cell';
+export { cellOf, writeCell, type Cell, type CellChange, type CellContext, type NamedKind } from './cell';
 export { mergeFields, mergeValue, valueChanges, type Overlap, type ValueChange } from './merge-record';
 export {
   missingCombinations,
@@ -54,3 +46,4 @@ export {
 } from './options';
 export { pathInWords } from './path-in-words';
 export { mediaMoved, mediaOfValue, mediaShows, withMedia, type Shown } from './value-media';
+export { readFieldValue } from './field-value';

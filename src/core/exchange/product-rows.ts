@@ -1,5 +1,5 @@
 import type { FieldShape } from '@/core/catalogue';
-import { readFieldValue } from './cell';
+import { readFieldValue } from './field-value';
 import type { Target } from './columns';
 import { slugOf } from './slug';
 import { isGtin, readDay, readFlag, readList, readNumber, readPrice, type DecimalMark } from './values';

@@ -50,7 +50,7 @@ export const recordCalls = serveAll(recordEndpoints, {
     const { id, records } = saveRecords(shop, changes, { title, at: now(), by }, { force });
     return { change: id, records: records as z.output<typeof recordSaved>['records'] };
   },
-  usedBy: ({ shop, draft, query: { subject } }) => sendFromThread(shop, recordJobs.usedBy, draft, subject),
+  usedBy: ({ shop, draft, query }) => sendFromThread(shop, recordJobs.usedBy, draft, query),
   valueUses: ({ shop, draft, query }) => sendFromThread(shop, recordJobs.usesOf, draft, query),
   players: ({ shop, draft }) => [...shop.theme(draft).theme.about.players],
   follow: ({ shop, draft, body, by }) => editInThread(shop, draft, recordJobs.planFollow, body, by),

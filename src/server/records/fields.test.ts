@@ -129,15 +129,14 @@ describe('custom fields of content and articles, with choices and several values
     ]);
   });
   it('are said to be used by templates of their own kind alone', () => {
-    const files = (subject: 'content' | 'article' | 'category') =>
-      usedBy(shop, draft(), subject).fields.map(({ key, filled, templates }) => [
-        key,
-        filled,
-        templates.map(({ file }) => file),
-      ]);
-    expect(files('content')).toEqual([['audience', 1, ['content/default.html']]]);
-    expect(files('article')).toEqual([['minutes', 1, ['article/default.html']]]);
-    expect(files('category')).toContainEqual(['motto', 1, ['category/default.html']]);
+    const used = (kind: 'content' | 'article' | 'category' | 'product', part: string) => {
+      const { filled, templates } = usedBy(shop, draft(), { kind, part });
+      return [filled, templates.map(({ file }) => file)];
+    };
+    expect(used('content', 'fields.audience')).toEqual([1, ['content/default.html']]);
+    expect(used('article', 'fields.minutes')).toEqual([1, ['article/default.html']]);
+    expect(used('category', 'fields.motto')).toEqual([1, ['category/default.html']]);
+    expect(used('product', 'fields.sizes')).toEqual([1, []]);
   });
   it('show beforehand what would not fit', () => {
     const ask = { subject: 'content', key: 'audience', type: 'text', several: false, choices: [] } as const;

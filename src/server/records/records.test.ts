@@ -288,6 +288,16 @@ describe('a record that is saved', () => {
       'The product “zinnia” has the article number “Z-1” already',
     );
   });
+  it('may not hold itself, nor go with itself', () => {
+    for (const part of ['members', 'related'])
+      expect(() =>
+        saveRecords(
+          desk.shop,
+          [{ kind: 'product', slug: 'aconite', before: { [part]: [] }, after: { [part]: ['aconite'] } }],
+          making,
+        ),
+      ).toThrow('itself. Nothing was saved.');
+  });
   it('may be gone, or be what it cannot be', () => {
     expect(() => save({ variants: [{ sku: 'A-2', price: 400 }] }, { variants: [{ sku: 'A-2', price: -1 }] })).toThrow(
       'price of A-2',

@@ -54,6 +54,7 @@ export function saveRecords(
       }
     }
     refuseRings(reader, changes);
+    refuseItself(changes);
     refuseTakenNumbers(reader, changes);
     if (left.length && !force)
       refuse(409, 'overlap', `Someone else changed ${left.join(', ')} meanwhile. Nothing was saved.`, { left });
@@ -137,6 +138,17 @@ function refuseRings(reader: RecordReader, changes: readonly ChangeOf[]): void {
         refuse(422, 'ring', `A category cannot stand below itself: ${path.join(' below ')}. Nothing was saved.`);
     }
   }
+}
+
+/** Refuses a product that would hold itself, or go with itself. */
+function refuseItself(changes: readonly ChangeOf[]): void {
+  for (const [{ kind, slug, after }] of changes)
+    for (const [part, says] of [
+      ['members', 'be part of itself'],
+      ['related', 'go with itself'],
+    ] as const)
+      if (kind === 'product' && ((after[part] ?? []) as string[]).includes(slug))
+        refuse(422, 'value', `The product “${slug}” cannot ${says}. Nothing was saved.`);
 }
 
 const rich = new Set(['description', 'body']);

@@ -1,40 +1,63 @@
 import type { FieldUsesAnswer, ValueUsesAnswer } from '@/contract/records';
 import { leavesOf } from '@/core/alternates';
-import { addressOf, isAddressed, type FieldShape, type FieldSubject } from '@/core/catalogue';
+import { addressOf, isAddressed, partOfFact, saysOf, type FieldShape, type FieldSubject } from '@/core/catalogue';
 import { fieldUses, type NamedThing, renamedUses, valueUses } from '@/core/editing';
 import { readFieldValue } from '@/core/exchange';
+import type { ObjectTypes } from '@/core/language';
 import type { Shop } from '@/server/shop';
-import { countHaving, eachFieldValue, fieldCounts, menusTo, type FileWrite, type StateRow } from '@/store';
+import { countHaving, eachFieldValue, menusTo, partCounts, type FileWrite, type StateRow } from '@/store';
 
-/** Which templates and rules of a draft use each custom field of a kind of subject, and how many of them have it. */
-export function usedBy(shop: Shop, draft: StateRow, subject: FieldSubject): FieldUsesAnswer {
+/**
+ * Which templates, shelves and rules of a draft use a part of a kind of record (`summary`; of a custom field `fields.lead_time`), and how
+ * many records have something there.
+ */
+export function usedBy(shop: Shop, draft: StateRow, { kind, part }: { kind: string; part: string }): FieldUsesAnswer {
   const { theme, alternates } = shop.theme(draft);
-  const { all, filled } = fieldCounts(shop.sql, subject);
-  const uses = fieldUses(theme).filter((use) => use.subject === subject || use.subject === null);
+  const says = new Set(saysOf(kind, part));
+  const names = new Set([...says].map((one) => one.slice(one.indexOf('.') + 1)));
+  const objects = new Set([...says].map((one) => one.slice(0, one.indexOf('.'))));
+  // What is read of something that the source does not name may be of this too.
+  const isRead = ({ object, field }: { object: string | null; field: string | null }) =>
+    object === null
+      ? field === null || names.has(field)
+      : field === null
+        ? objects.has(object)
+        : says.has(`${object}.${field}`);
   const labels = new Map(alternates.alternates.map((one) => [`${one.kind} ${one.name}`, one.label]));
-  const rules = alternates.rules.filter(({ kind }) => kind === subject);
-  const fields = shop
-    .catalogue()
-    .fieldDefinitions(subject)
-    .map(({ key }) => ({
-      key,
-      filled: filled.get(key) ?? 0,
-      templates: distinct(
-        uses.filter((use) => use.key === key || use.key === null).map(({ file, line, text }) => ({ file, line, text })),
-      ),
-      shelves: theme.shelves.flatMap(({ shelf, piece, inputs, hidden }) =>
-        !hidden &&
-        Object.values(inputs).some((input) => typeof input === 'object' && input.field === `${subject}.fields.${key}`)
-          ? [{ shelf, piece }]
-          : [],
-      ),
-      rules: rules.flatMap((rule, at) =>
-        [...leavesOf(rule.when)].some(({ fact, name }) => fact === 'field' && name === key)
-          ? [{ number: at + 1, label: labels.get(`${rule.kind} ${rule.alternate}`) ?? rule.alternate }]
-          : [],
-      ),
-    }));
-  return { all, fields };
+  return {
+    ...partCounts(shop.sql, kind, part),
+    templates: distinct(
+      fieldUses(theme)
+        .filter(isRead)
+        .map(({ file, line, text }) => ({ file, line, text })),
+    ),
+    shelves: theme.shelves.flatMap(({ shelf, piece, inputs, hidden }) =>
+      !hidden &&
+      Object.values(inputs).some(
+        (input) => typeof input === 'object' && [...readsOfPath(input.field, theme.types)].some(isRead),
+      )
+        ? [{ shelf, piece }]
+        : [],
+    ),
+    rules: alternates.rules.flatMap((rule, at) =>
+      rule.kind === kind &&
+      [...leavesOf(rule.when)].some(({ fact, name }) =>
+        fact === 'field' ? part === `fields.${name}` : partOfFact[fact] === part,
+      )
+        ? [{ number: at + 1, label: labels.get(`${rule.kind} ${rule.alternate}`) ?? rule.alternate }]
+        : [],
+    ),
+  };
+}
+
+/** What a path such as `product.brand.name` reads, step by step. */
+function* readsOfPath(path: string, types: ObjectTypes | null): Generator<{ object: string | null; field: string }> {
+  const [root = '', ...names] = path.split('.');
+  let object: string | null = `${root.charAt(0).toUpperCase()}${root.slice(1)}`;
+  for (const field of names) {
+    yield { object, field };
+    object = (object === null ? null : types?.fields(object)?.get(field)?.object) ?? null;
+  }
 }
 
 /** Each line once, however often it names a field. */

@@ -1,13 +1,10 @@
 'use client';
-import { useState } from 'react';
 import type { FieldItem } from '@/contract/records';
 import { isFieldSubject } from '@/core/catalogue';
 import { FieldValue, languageName, type FormProps, withText } from './fields';
-import { UsedBy } from './UsedBy';
 
-/** Custom fields of a record, each with what uses it while one is in it. */
-export function CustomFields({ store, answer: { fields, kind, slug, locales }, record }: FormProps) {
-  const [focused, setFocused] = useState('');
+/** Custom fields of a record. */
+export function CustomFields({ store, answer: { fields, kind, locales }, record }: FormProps) {
   const values = (record.fields ?? {}) as Record<string, string>;
   const texts = (record.fieldTexts ?? {}) as Record<string, Record<string, string>>;
   if (!fields.length || !isFieldSubject(kind)) return null;
@@ -24,7 +21,7 @@ export function CustomFields({ store, answer: { fields, kind, slug, locales }, r
           store.set({ fields: value === '' ? others : { ...others, [key]: value } });
         };
         return (
-          <div key={key} onFocus={() => setFocused(key)}>
+          <div key={key} data-part={`fields.${key}`}>
             <div className="record-line" data-rich={type === 'html' || undefined}>
               <span>{label}</span>
               <div className="record-languages" data-many={spoken.length > 1 || undefined}>
@@ -41,7 +38,6 @@ export function CustomFields({ store, answer: { fields, kind, slug, locales }, r
               </div>
             </div>
             {help && <p className="record-help quiet">{help}</p>}
-            {focused === key && <UsedBy of={key} subject={kind} slug={slug} />}
           </div>
         );
       })}

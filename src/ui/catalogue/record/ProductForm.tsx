@@ -37,21 +37,29 @@ export function ProductForm(props: FormProps) {
       <Texts label="Name" field="name" {...{ record, locales, set: write }} />
       <Texts label="Summary" field="summary" rows={2} {...{ record, locales, set: write }} />
       <CustomFields {...props} />
-      <RecordPictures
-        media={product.media}
-        options={product.options}
-        locales={locales}
-        onChange={(media) => set({ media })}
-        onFiles={(files) => store.bring(files)}
-      />
+      <div className="record-part" data-part="media">
+        <RecordPictures
+          media={product.media}
+          options={product.options}
+          locales={locales}
+          onChange={(media) => set({ media })}
+          onFiles={(files) => store.bring(files)}
+        />
+      </div>
       <h3>Attributes</h3>
-      <Attributes attributes={product.attributes} page={page} onChange={(attributes) => set({ attributes })} />
+      <div className="record-part" data-part="attributes">
+        <Attributes attributes={product.attributes} page={page} onChange={(attributes) => set({ attributes })} />
+      </div>
       <h3>Options and variants</h3>
-      <OptionsForm product={product} set={set} />
-      <Variants product={product} currency={currency} set={set} />
+      <div className="record-part" data-part="options">
+        <OptionsForm product={product} set={set} />
+      </div>
+      <div className="record-part" data-part="variants">
+        <Variants product={product} currency={currency} set={set} />
+      </div>
       <h3>Where it belongs</h3>
       <SlugLine {...props} />
-      <Line label="Type">
+      <Line label="Type" part="type">
         <Input
           list="record-types"
           value={product.type}
@@ -65,7 +73,7 @@ export function ProductForm(props: FormProps) {
         </datalist>
       </Line>
       {focused === 'type' && product.type && <NamedUses of="type" value={product.type} page={page} />}
-      <Line label="Brand">
+      <Line label="Brand" part="brand">
         <Select
           allowClear
           showSearch={{ optionFilterProp: 'label' }}
@@ -75,7 +83,7 @@ export function ProductForm(props: FormProps) {
           onChange={(brand: string | undefined) => set({ brand: brand ?? null })}
         />
       </Line>
-      <Line label="Categories">
+      <Line label="Categories" part="categories">
         <Select
           mode="multiple"
           showSearch={{ optionFilterProp: 'label' }}
@@ -85,7 +93,7 @@ export function ProductForm(props: FormProps) {
           onChange={(categories: string[]) => set({ categories })}
         />
       </Line>
-      <Line label="Tags">
+      <Line label="Tags" part="tags">
         <Select
           mode="multiple"
           showSearch={{ optionFilterProp: 'label' }}

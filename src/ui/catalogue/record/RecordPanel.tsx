@@ -21,6 +21,7 @@ import { nameOfRecord, pageOfRecord } from '../kinds';
 import { RecordForm } from './forms';
 import { RemoveRecord } from './RemoveRecord';
 import { RecordStore, type Draft } from './record-store';
+import { UsedBy } from './UsedBy';
 
 const keyOf = (name: string) => `goods-record-${name}`;
 
@@ -52,6 +53,8 @@ export function RecordPanel({ kind, slug, onClose, onChanged }: Props) {
   const { origin } = useDraftSite(draft || 'none');
   const frame = useRef<FrameHandle>(null);
   const [loaded, setLoaded] = useState(0);
+  /** The part of the record that one is in. */
+  const [part, setPart] = useState<string | null>(null);
   const address = pageOfRecord(kind, slug);
   const [store] = useState(
     () =>
@@ -168,12 +171,17 @@ export function RecordPanel({ kind, slug, onClose, onChanged }: Props) {
           />
         )}
         {answer ? (
-          <form className="record-form" onSubmit={(event) => event.preventDefault()}>
+          <form
+            className="record-form"
+            onSubmit={(event) => event.preventDefault()}
+            onFocus={({ target }) => setPart(target.closest<HTMLElement>('[data-part]')?.dataset.part ?? null)}
+          >
             <RecordForm store={store} answer={answer} record={record} />
           </form>
         ) : (
           !failed && <Skeleton active />
         )}
+        {part && kind !== 'field' && <UsedBy kind={kind} part={part} slug={slug} />}
         <div className="record-foot quiet" role="status">
           {saving
             ? 'Saving'

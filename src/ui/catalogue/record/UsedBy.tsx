@@ -1,28 +1,38 @@
 'use client';
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { recordEndpoints } from '@/contract/records';
-import type { FieldSubject } from '@/core/catalogue';
+import { recordEndpoints, type RecordKindName } from '@/contract/records';
 import { call, usePlace } from '@/ui/shared';
+import { pageOfRecord } from '../kinds';
 
-/** What uses a custom field: the templates that read it, shelves that are filled with it, rules that ask for it, and how many subjects have it. */
-export function UsedBy({ of, subject, slug }: { of: string; subject: FieldSubject; slug: string }) {
+interface Props {
+  kind: RecordKindName;
+  /** As catalogue files call it; a custom field is `fields.lead_time`. */
+  part: string;
+  /** The record that one is in; '': none. */
+  slug: string;
+}
+
+/** Links that are shown; the rest is counted. */
+const most = 12;
+
+/** What uses a part of records: the templates that read it, shelves that are filled with it, rules that ask for it, and how many records have it. */
+export function UsedBy({ kind, part, slug }: Props) {
   const { draft } = usePlace();
-  const uses = useQuery({
-    queryKey: ['field-uses', draft, subject],
-    queryFn: () => call(recordEndpoints.usedBy, { draft, subject }),
+  const { data } = useQuery({
+    queryKey: ['field-uses', draft, kind, part],
+    queryFn: () => call(recordEndpoints.usedBy, { draft, kind, part }),
     enabled: draft !== '',
   });
-  const field = uses.data?.fields.find(({ key }) => key === of);
-  if (!field || !uses.data) return null;
-  const page = slug ? `/${subject}/${slug}` : '/';
+  if (!data) return null;
+  const page = (slug && pageOfRecord(kind, slug)) || '/';
   const parts = [
-    ...field.templates.map(({ file, line, text }) => (
+    ...data.templates.map(({ file, line, text }) => (
       <Link key={`${file} ${line}`} title={text} href={`/bench?${new URLSearchParams({ draft, page, file })}`}>
         {file}, line {line}
       </Link>
     )),
-    ...field.shelves.map(({ shelf, piece }) => (
+    ...data.shelves.map(({ shelf, piece }) => (
       <Link
         key={`shelf ${shelf} ${piece}`}
         href={`/bench?${new URLSearchParams({ draft, page, file: 'shelves.json' })}`}
@@ -30,20 +40,22 @@ export function UsedBy({ of, subject, slug }: { of: string; subject: FieldSubjec
         {piece} on the shelf {shelf}
       </Link>
     )),
-    ...field.rules.map(({ number, label }) => (
-      <Link key={`rule ${number}`} href={`/alternates?${new URLSearchParams({ draft, kind: subject })}`}>
+    ...data.rules.map(({ number, label }) => (
+      <Link key={`rule ${number}`} href={`/alternates?${new URLSearchParams({ draft, kind })}`}>
         rule {number}, {label}
       </Link>
     )),
   ];
+  const shown = parts.slice(0, most);
   return (
     <p className="record-uses quiet" role="note">
       {parts.length ? (
-        <>Used by {parts.flatMap((part, at) => (at ? [' · ', part] : [part]))}</>
+        <>Used by {shown.flatMap((one, at) => (at ? [' · ', one] : [one]))}</>
       ) : (
         'No template, shelf or rule uses it'
       )}
-      {` · filled on ${field.filled.toLocaleString('en')} of ${uses.data.all.toLocaleString('en')}`}
+      {parts.length > most && ` · and ${parts.length - most} more places`}
+      {` · filled on ${data.filled.toLocaleString('en')} of ${data.all.toLocaleString('en')}`}
     </p>
   );
 }

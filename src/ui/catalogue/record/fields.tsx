@@ -19,9 +19,9 @@ export const languageName = (locale: string): string =>
   new Intl.DisplayNames('en', { type: 'language' }).of(locale) ?? locale;
 
 /** A label with its field. */
-export function Line({ label, children }: { label: string; children: ReactNode }) {
+export function Line({ label, part, children }: { label: string; part?: string; children: ReactNode }) {
   return (
-    <label className="record-line">
+    <label className="record-line" data-part={part}>
       <span>{label}</span>
       {children}
     </label>
@@ -56,7 +56,7 @@ export function Texts({ label, field, record, locales, set, rows, rich }: TextsP
   const change = (locale: string, value: string) =>
     set(locale === first ? { [field]: value } : { texts: withText(texts, locale, field, value) });
   return (
-    <div className="record-line" data-rich={rich || undefined}>
+    <div className="record-line" data-rich={rich || undefined} data-part={field}>
       <span>{label}</span>
       <div className="record-languages" data-many={locales.length > 1 || undefined}>
         {locales.map((locale) => {

@@ -80,7 +80,9 @@ function CategoryForm(props: FormProps) {
       <Texts label="Summary" field="summary" rows={2} {...{ record, set }} locales={answer.locales} />
       <Texts label="Description" field="description" rich {...{ record, set }} locales={answer.locales} />
       <CustomFields {...props} />
-      <Pictures {...props} />
+      <div className="record-part" data-part="media">
+        <Pictures {...props} />
+      </div>
       <h3>Its address</h3>
       <SlugLine {...props} />
     </>
@@ -95,11 +97,13 @@ function PageForm(props: FormProps) {
       <Texts label="Title" field="title" {...{ record, set }} locales={answer.locales} />
       <Texts label="Summary" field="summary" rows={2} {...{ record, set }} locales={answer.locales} />
       <Texts label="Text" field="body" rich {...{ record, set }} locales={answer.locales} />
-      <Line label={answer.kind === 'article' ? 'Published' : 'Added'}>
+      <Line label={answer.kind === 'article' ? 'Published' : 'Added'} part="added">
         <Input type="date" value={String(record.added ?? '')} onChange={({ target }) => set({ added: target.value })} />
       </Line>
       <CustomFields {...props} />
-      <Pictures {...props} />
+      <div className="record-part" data-part="media">
+        <Pictures {...props} />
+      </div>
       <h3>Its address</h3>
       <SlugLine {...props} />
     </>
@@ -176,7 +180,7 @@ function FieldForm({ store, answer: { slug }, record }: FormProps) {
           onChange={({ target }) => store.set({ help: target.value })}
         />
       </Line>
-      <UsedBy of={key} subject={subject} slug="" />
+      <UsedBy kind={subject} part={`fields.${key}`} slug="" />
     </>
   );
 }
