@@ -145,6 +145,11 @@ function products(sql: Statements): FactTable {
       case 'description':
         // Only whether there is one is asked: they are long.
         return texts(own('substr(description, 1, 1)'));
+      case 'live': {
+        const set = new Bits(ids.length);
+        own('live').forEach((live, place) => live === 1 && set.add(place));
+        return { type: 'flags', set };
+      }
       case 'position':
         return numbers(own('position'));
       case 'was_price':

@@ -9,7 +9,7 @@ const variant = (sku: string, price: number, stock: number) => ({
   ...{ sku, price, stock, name: '', wasPrice: null, values: {}, texts: {} },
 });
 const fern: WholeProduct = {
-  ...{ slug: 'fern', type: 'plant', name: 'Fern', summary: 'Green', description: '<p>Likes shade</p>' },
+  ...{ live: true, slug: 'fern', type: 'plant', name: 'Fern', summary: 'Green', description: '<p>Likes shade</p>' },
   ...{ brand: null, sku: '', gtin: '', added: '2026-01-31', tags: ['shade', 'hardy'], categories: ['ferns'] },
   attributes: [{ name: 'Height', value: '30 cm', visible: true, texts: { fr: { value: '30 cm de haut' } } }],
   ...{ fields: { water: '2', care: '' }, fieldTexts: { fr: { care: 'Peu' } }, texts: { fr: { name: 'Fougère' } } },
@@ -88,6 +88,7 @@ const written: [target: string, product: WholeProduct, text: string, comes: obje
   ['attribute:Height@fr', fern, 'haut', { attributes: [{ ...fern.attributes[0], texts: { fr: { value: 'haut' } } }] }],
   ['gtin', fern, '4006381333931', { gtin: '4006381333931' }],
   ['added', fern, '2026-02-01', { added: '2026-02-01' }],
+  ['live', fern, 'No', { live: false }],
   ['field:light', fern, 'full SUN', { fields: { ...fern.fields, light: 'Full sun' } }],
   ['field:uses', fern, 'pots, walls, Pots', { fields: { ...fern.fields, uses: 'Pots\nWalls' } }],
   ['field:sizes', fern, '9 | 12.50', { fields: { ...fern.fields, sizes: '9\n12.5' } }],
@@ -105,6 +106,7 @@ const refused: [target: string, product: WholeProduct, text: string, why: string
   ['field:water', fern, 'much', 'not a number'],
   ['field:potted', fern, 'perhaps', 'neither yes nor no'],
   ['field:film', fern, 'a film', 'not a link'],
+  ['live', fern, 'perhaps', 'neither yes nor no'],
   ['field:light', fern, 'dusk', '“dusk” is none of its choices: Shade, Full sun'],
   ['field:uses', fern, 'pots, roofs', '“roofs” is none of its choices'],
   ['field:sizes', fern, '9, big', '“big” is not a number'],

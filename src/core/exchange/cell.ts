@@ -3,7 +3,7 @@ import { minorDigits } from '@/core/language';
 import type { Target } from './columns';
 import type { WholeProduct } from './merge-product';
 import { readFieldValue } from './field-value';
-import { isGtin, readDay, readList, readNumber, readPrice } from './values';
+import { isGtin, readDay, readFlag, readList, readNumber, readPrice } from './values';
 
 type Fields = Readonly<Record<string, unknown>>;
 
@@ -90,6 +90,8 @@ export function cellOf(product: WholeProduct, { part, name, locale }: Target, co
     }
     case 'product':
       return { text: product.slug, locked: 'A slug is changed in the record' };
+    case 'live':
+      return free(product.live === false ? 'no' : 'yes');
     case 'product_sku':
       return free(product.sku);
     case 'brand':
@@ -159,6 +161,12 @@ export function writeCell(
           wrong: `“${text.trim()}” is no GTIN: it has 8, 12, 13 or 14 digits, of which the last checks the others`,
         };
       return { before: { gtin: product.gtin }, after: { gtin: text.trim() } };
+    case 'live': {
+      const live = readFlag(text);
+      return live === null
+        ? { wrong: `“${text}” is neither yes nor no` }
+        : { before: { live: product.live !== false }, after: { live } };
+    }
     case 'added': {
       const day = readDay(text);
       return day === null

@@ -47,6 +47,7 @@ export const targetGroups: { label: string; targets: { target: string; label: st
       { target: 'tags', label: 'Tags' },
       { target: 'pictures', label: 'Pictures: paths' },
       { target: 'added', label: 'Day it was added' },
+      { target: 'live', label: 'Live: whether customers see it, yes or no' },
       { target: 'gtin', label: 'GTIN' },
       { target: 'product_sku', label: 'Article number of the product' },
       { target: 'related', label: 'Related products' },
@@ -103,6 +104,7 @@ const words: Record<string, string> = {
     'picture, image, images, image url, image link, photo, photos, main image, bild, bilder, foto, fotos, bilddatei, bildname, visuel, imagen, imagenes, immagine, immagini, afbeelding, afbeeldingen, imagem, zdjecie, bilder fil',
   added:
     'created, date added, created at, available from, date, release date, angelegt, angelegt am, datum, erstellt, erstellt am, hinzugefugt am, date d ajout, ajoute le, cree le, fecha, fecha de alta, data, aangemaakt',
+  live: 'visible, published, active, enabled, online, aktiv, sichtbar, veroffentlicht, visible en ligne, publie, actif, publicado, activo, pubblicato, attivo, zichtbaar, actief',
   gtin: 'ean, ean13, ean code, barcode, upc, isbn, gtin13, gtin14, strichcode, code barre, code barres, codigo de barras, codice a barre, streepjescode',
   product_sku: 'product number, base sku, hauptartikelnummer',
   related:

@@ -133,6 +133,7 @@ export function mergeProduct(
     sku: text(base.sku, goods.sku),
     gtin: text(base.gtin, goods.gtin),
     added: goods.added ?? base.added,
+    ...(goods.live === undefined ? {} : { live: goods.live }),
     tags: goods.tags?.map((tag) => merging.tag(tag)) ?? base.tags,
     categories: goods.categories?.map((path) => merging.category(path)) ?? base.categories,
     attributes: mergeAttributes(base.attributes, goods.attributes),

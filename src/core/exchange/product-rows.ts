@@ -48,6 +48,7 @@ export interface ProductGoods {
   summary?: string;
   description?: string;
   added?: string;
+  live?: boolean;
   gtin?: string;
   sku?: string;
   /** By name: those that are not there yet are made. */
@@ -146,7 +147,11 @@ export function productOf(
             'warning',
           );
       } else if (part === 'product_sku') goods.sku ??= value;
-      else if (part === 'added') {
+      else if (part === 'live') {
+        const flag = readFlag(value);
+        if (flag === null) issue(`“${value}” is neither yes nor no`);
+        else goods.live ??= flag;
+      } else if (part === 'added') {
         const day = readDay(value);
         if (day === null) issue(`“${value}” is not a day: write it as 2026-12-31`);
         else goods.added ??= day;

@@ -1,3 +1,4 @@
+import { severalValues } from '@/core/catalogue';
 import { minorDigits } from '@/core/language';
 import type { WholeProduct } from './merge-product';
 import { writeTarget, type Target } from './columns';
@@ -16,7 +17,7 @@ export interface TableNeeds {
 const first = 'product name type summary description brand categories tags sku variant price was_price stock'.split(
   ' ',
 );
-const later = 'pictures added gtin product_sku related members'.split(' ');
+const later = 'pictures added live gtin product_sku related members'.split(' ');
 
 const plain = (part: string, locale: string | null = null): Target => ({ part, name: null, locale });
 
@@ -49,8 +50,13 @@ export const harmless = (text: string): string =>
 export const listed = (list: readonly string[]): string =>
   list.length === 1 && /[;,\n]/.test(list[0] ?? '') ? `${list[0]}|` : list.join('|');
 
-/** A product as rows of the table: one a variant, the product itself on the first. */
-export function productRows(product: WholeProduct, targets: readonly Target[], currency: string): string[][] {
+/** A product as rows of the table: one a variant, the product itself on the first. `several`: custom fields that hold lists. */
+export function productRows(
+  product: WholeProduct,
+  targets: readonly Target[],
+  currency: string,
+  several: ReadonlySet<string> = new Set(),
+): string[][] {
   const digits = minorDigits(currency);
   const money = (minor: number | null | undefined) =>
     minor === null || minor === undefined ? '' : (minor / 10 ** digits).toFixed(digits);
@@ -84,16 +90,18 @@ export function productRows(product: WholeProduct, targets: readonly Target[], c
         case 'gtin':
         case 'added':
           return harmless(product[part]);
+        case 'live':
+          return product.live === false ? 'no' : 'yes';
         case 'product_sku':
           return harmless(product.sku);
         case 'brand':
           return product.brand ?? '';
         case 'pictures':
           return listed(product.media.map(({ path }) => path));
-        case 'field':
-          return harmless(
-            (locale === null ? product.fields[name ?? ''] : product.fieldTexts[locale]?.[name ?? '']) ?? '',
-          );
+        case 'field': {
+          const value = (locale === null ? product.fields : product.fieldTexts[locale])?.[name ?? ''] ?? '';
+          return several.has(name ?? '') ? listed(severalValues(value)) : harmless(value);
+        }
         case 'attribute': {
           const attribute = product.attributes.find((one) => one.name === name);
           return harmless((locale === null ? attribute?.value : attribute?.texts[locale]?.value) ?? '');

@@ -34,21 +34,23 @@ export function* exportParts(shop: Shop, format: ExportFormat): Generator<string
     return;
   }
   const { currency, locales } = source.shop();
+  const fields = source.fieldDefinitions('product');
+  const lists = new Set(fields.filter(({ several }) => several).map(({ key }) => key));
   const targets = tableTargets({
     options: optionSlugs(shop.sql),
-    fields: source.fieldDefinitions('product').map(({ key }) => key),
+    fields: fields.map(({ key }) => key),
     attributes: attributeNames(shop.sql),
     locales: locales.slice(1),
   });
   const lines = (rows: string[][]) => stringify(rows, { record_delimiter: '\r\n' });
   yield lines([tableHeadings(targets)]);
   for (const products of exportProducts(source))
-    yield lines(
-      products.flatMap((one) => productRows(wholeRecord('product', one) as unknown as WholeProduct, targets, currency)),
-    );
+    yield lines(products.flatMap((one) => productRows(whole(one), targets, currency, lists)));
 }
 
-/** Products as linked data, in schema.org's terms. */
+const whole = (one: unknown): WholeProduct => wholeRecord('product', one) as unknown as WholeProduct;
+
+/** Products as linked data, in schema.org's terms; those that customers do not see are left out, since it has no word for that. */
 function* linkedParts(shop: Shop): Generator<string> {
   const source = shop.catalogue();
   const { currency, locale } = source.shop();
@@ -70,11 +72,12 @@ function* linkedParts(shop: Shop): Generator<string> {
     tag: names(tags),
     category: path,
   };
-  const whole = JSON.stringify(linkedDocument, null, 2);
-  yield whole.slice(0, whole.lastIndexOf(']'));
+  const around = JSON.stringify(linkedDocument, null, 2);
+  yield around.slice(0, around.lastIndexOf(']'));
   let before = '';
   for (const products of exportProducts(source)) {
-    const nodes = products.map((one) => linkedProduct(wholeRecord('product', one) as unknown as WholeProduct, linked));
+    const nodes = products.filter(({ live }) => live !== false).map((one) => linkedProduct(whole(one), linked));
+    if (!nodes.length) continue;
     yield before + nodes.map((node) => `\n    ${JSON.stringify(node)}`).join(',');
     before = ',';
   }

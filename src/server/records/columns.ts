@@ -19,6 +19,7 @@ const plain: [column: string, label: string, type: ColumnItem['type']][] = [
   ['pictures', 'Pictures', 'count'],
   ['summary', 'Summary', 'text'],
   ['added', 'Added', 'day'],
+  ['live', 'Live', 'flag'],
   ['gtin', 'GTIN', 'text'],
   ['product_sku', 'Number of the product', 'text'],
   ['related', 'Related products', 'list'],

@@ -1,9 +1,16 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { parse } from 'csv-parse/sync';
 import { describe, expect, it } from 'vitest';
 import { saveFile } from '@/server/drafts/files';
 import { catalogueFile } from '@/contract/catalogue-file';
 import { testOf } from '@/core/alternates/condition';
 import { cleanRichText } from '@/server/catalogue';
 import { factsOfKind } from '@/server/alternates/alternates';
+import { applyImport } from '@/server/goods/apply';
+import { exportParts } from '@/server/goods/export';
+import { planImport } from '@/server/goods/plan';
 import { draftOf } from '@/server/shop';
 import { pageOf } from '@/server/storefront/page';
 import { demoShop } from '@/server/testing/demo-shop';
@@ -14,6 +21,7 @@ import {
   importCatalogue,
   listedRecords,
   openDatabase,
+  Staging,
   Statements,
   StoredCatalogue,
 } from '@/store';
@@ -145,6 +153,22 @@ describe('custom fields of content and articles, with choices and several values
       examples: [{ slug: 'delivery', value: 'Riggers\nBeginners' }],
     });
     expect(misfits(shop, ask).count).toBe(0);
+  });
+  it('stand in a table of products, as does whether it is live; linked data leaves out what is not', async () => {
+    save('product', 'shock-cord', { live: true }, { live: false });
+    const rows = parse([...exportParts(shop, 'csv')].join(''), { columns: true }) as Record<string, string>[];
+    const cord = rows.find(({ product }) => product === 'shock-cord');
+    expect([cord?.['field:sizes'], cord?.live, rows[0]?.live]).toEqual(['4|6', 'no', 'yes']);
+    const linked = [...exportParts(shop, 'jsonld')].join('');
+    expect([linked.includes('Shock cord'), JSON.parse(linked) !== null]).toEqual([false, true]);
+    // And back again: a list is read as one, and what is not live stays so.
+    const table = 'product,name,live,field:sizes\nshock-cord,Shock cord,yes,5 | 7\n';
+    const file = join(mkdtempSync(join(tmpdir(), 'last-fields-')), 'goods.csv');
+    writeFileSync(file, table);
+    const staging = new Staging(':memory:');
+    await planImport(shop, staging, { file, format: 'csv', mode: 'merge', today: '2026-11-29' });
+    applyImport(shop, staging, making);
+    expect(readRecord(shop, 'product', 'shock-cord').record).toMatchObject({ live: true, fields: { sizes: '5\n7' } });
   });
   it('come through a file as they are', () => {
     const file = JSON.parse(JSON.stringify(exportCatalogue(source()))) as object;
