@@ -10,7 +10,10 @@ const percentile = (times: readonly number[], share: number): number =>
 /** Figures of the table of products and of records, in a shop of 100,000 products, over HTTP. */
 export async function goodsFigures({ asked, say, figure }: Report): Promise<void> {
   if (
-    !asked('catalogue.table', 'catalogue.sort', 'catalogue.find', 'catalogue.save', 'catalogue.page', 'catalogue.paste')
+    !asked(
+      ...['catalogue.table', 'catalogue.sort', 'catalogue.find', 'catalogue.used', 'catalogue.save', 'catalogue.page'],
+      'catalogue.paste',
+    )
   )
     return;
   say('The table of a shop of 100,000 products, cells that are written, and the page of a record as it is edited');
@@ -77,6 +80,32 @@ export async function goodsFigures({ asked, say, figure }: Report): Promise<void
       },
     ]);
     figure('catalogue.find', finds.most, 'ms', `at most 300: the slowest of six searches and filters (${finds.of})`);
+
+    const used: number[] = [];
+    for (const part of [
+      'fields.lead_time',
+      'summary',
+      'description',
+      'attributes',
+      'tags',
+      'media',
+      'variants',
+      'options',
+    ]) {
+      const began = performance.now();
+      const answer = await fetch(`${server.at}/api/drafts/spring/field-uses?kind=product&part=${part}`, {
+        headers: server.headers,
+      });
+      const uses = (await answer.json()) as { all: number; templates: unknown[] };
+      if (uses.all !== products || !Array.isArray(uses.templates)) throw new Error(`What uses ${part} is not known`);
+      used.push(performance.now() - began);
+    }
+    figure(
+      'catalogue.used',
+      Math.max(...used),
+      'ms',
+      `at most 200: the slowest of what uses eight parts of products, each for the first time (${used.map((one) => one.toFixed(0)).join(', ')})`,
+    );
 
     const saves: number[] = [];
     for (let at = 0; at < 40; at++) {
