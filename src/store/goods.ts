@@ -177,6 +177,9 @@ export const isRenamed = ({ kind, slug, what, after }: RecordChange): boolean =>
 export function writeRecord(writer: CatalogueWriter, change: RecordChange, whole: GoodsRecord): void {
   const { kind, slug, what } = change;
   if (what === 'removed') {
+    // Its place goes with it into the history, so that it can go back there.
+    const position = writer.placeOf(kind, slug);
+    if (position !== null) change.before = { ...change.before, position };
     if (kind === 'product') writer.removeProduct(slug);
     else if (kind === 'field') writer.removeField(...(slug.split(' ') as [string, string]));
     else if (kind === 'picture') writer.removePicture(slug);
@@ -190,12 +193,17 @@ export function writeRecord(writer: CatalogueWriter, change: RecordChange, whole
     if (what === 'added') writer.addProduct(record);
     else writer.changeProduct(record, Object.keys({ ...change.before, ...change.after }), change.before);
   } else if (kind === 'content' || kind === 'article') writer.page(kind, record);
+  else if (kind === 'field') writer.field(record, (whole.position as number | undefined) ?? null);
   else writer[kind](record);
 }
 
 /** A record after a change: what the change does not name is as before. */
 export function afterChange(before: GoodsRecord | undefined, { kind, what, after }: RecordChange): GoodsRecord {
-  return what === 'added' ? wholeRecord(kind, after) : wholeRecord(kind, { ...before, ...after });
+  if (what !== 'added') return wholeRecord(kind, { ...before, ...after });
+  const { position, ...record } = after;
+  // A place of its own belongs to a category alone; of others it comes from the history.
+  if (kind === 'category' || position === undefined) return wholeRecord(kind, after);
+  return { ...wholeRecord(kind, record), position };
 }
 
 /** What makes `after` of a record that is there (or not); null where nothing differs. */

@@ -203,7 +203,7 @@ export class CatalogueWriter {
   }
 
   /** A product that is not there yet; it comes last in the catalogue's order. */
-  addProduct(product: Product): void {
+  addProduct(product: Product & { position?: number }): void {
     this.#whole = true;
     this.#position ??= this.sql.get<{ n: number }>('SELECT coalesce(max(position), -1) + 1 AS n FROM product')?.n ?? 0;
     const { id } = this.sql.run(
@@ -219,7 +219,7 @@ export class CatalogueWriter {
       product.gtin,
       product.added,
       Number(product.live),
-      this.#position++,
+      product.position ?? this.#position++,
     );
     this.#ids.get('product')?.set(product.slug, id);
     this.#tags(id, product);
@@ -290,6 +290,17 @@ export class CatalogueWriter {
     if (changed.has('members')) this.#pairs.push({ table: 'member', id, of: product.slug, others: product.members });
     if (changed.has('related')) this.#pairs.push({ table: 'related', id, of: product.slug, others: product.related });
     this.#products.add(id);
+  }
+
+  /** The place of a product or custom field in its order; null of what has none. */
+  placeOf(kind: string, slug: string): number | null {
+    if (kind === 'product')
+      return this.sql.get<{ position: number }>('SELECT position FROM product WHERE slug = ?', slug)?.position ?? null;
+    if (kind !== 'field') return null;
+    return (
+      this.sql.get<{ position: number }>("SELECT position FROM field_definition WHERE subject || ' ' || key = ?", slug)
+        ?.position ?? null
+    );
   }
 
   removeProduct(slug: string): void {

@@ -2,7 +2,7 @@ import { isAddressed } from '@/core/catalogue';
 import { mergeFields, pathInWords, sameValue } from '@/core/exchange';
 import { cleanRichText } from '@/server/catalogue';
 import { refuse } from '@/server/http';
-import { namesNow, redirectChanges, type Renamed } from '@/server/records';
+import { lettingGo, namesNow, redirectChanges, type Renamed } from '@/server/records';
 import type { Shop } from '@/server/shop';
 import {
   afterChange,
@@ -36,7 +36,7 @@ function backOf(
   const called = `${kind} “${slug.replace(/^\w+ /, '')}”`;
   if (change.what === 'added') {
     if (!now) return { back: null, others: [] };
-    const same = sameValue(unplaced(now), unplaced(wholeRecord(kind, change.after)));
+    const same = sameValue(unplaced(now), unplaced(wholeRecord(kind, unplaced(change.after))));
     return {
       back: same || force ? { kind, slug, what: 'removed', before: now, after: {} } : null,
       others: same ? [] : [`The ${called} was changed after it was added`],
@@ -98,6 +98,11 @@ export function undoChange(
             left.push(`There is another ${back.kind} “${to}” now`);
             continue;
           }
+          if (back.what === 'removed' && back.kind === 'product')
+            for (const [change, holder] of lettingGo(shop, back.slug)) {
+              writeRecord(writer, change, afterChange(holder, change));
+              history.put(id, change);
+            }
           writeRecord(writer, back, afterChange(now, back));
           history.put(id, back);
           records++;

@@ -8,3 +8,4 @@ export { GoodsTable, rowsOf } from './table';
 export { type Saving } from './write';
 export { recordJobs } from './jobs';
 export { readRecord } from './record';
+export { lettingGo } from './let-go';

@@ -12,6 +12,7 @@ import {
   type RecordChange,
   type RecordKind,
 } from '@/store';
+import { lettingGo } from './let-go';
 import { settledSlug, withRenames } from './renames';
 import type { WantedChange } from './wanted';
 import { writeChanges, type ChangeOf, type Saving } from './write';
@@ -37,6 +38,7 @@ export function saveRecords(
     const reader = new RecordReader(shop.catalogue());
     const left: string[] = [];
     const changes: ChangeOf[] = [];
+    const gone = new Set<string>();
     for (const [kind, some] of grouped(withRenames(reader, wanted), ({ kind: one }) => one)) {
       const there = reader.read(
         kind,
@@ -44,12 +46,13 @@ export function saveRecords(
       );
       for (const one of some) {
         const now = there.get(one.slug);
-        const { change, overlaps } = changeOf(one, now, force);
+        const { change, overlaps } = changeOf(placed(one, now, reader), now, force);
         left.push(...overlaps);
         if (change && isRenamed(change) && reader.read(kind, [String(change.after.slug)]).size)
           refuse(409, 'there', `There is a ${kind} “${String(change.after.slug)}” already. Nothing was saved.`);
         if (change?.what === 'removed' && isUsed(shop.sql, kind, one.slug))
           refuse(409, 'used', `The ${kind} “${one.slug}” is in use: take it from what has it first.`);
+        if (change?.what === 'removed' && kind === 'product') gone.add(one.slug);
         if (change) changes.push([withFields(shop, change, now), now]);
       }
     }
@@ -58,9 +61,19 @@ export function saveRecords(
     refuseTakenNumbers(reader, changes);
     if (left.length && !force)
       refuse(409, 'overlap', `Someone else changed ${left.join(', ')} meanwhile. Nothing was saved.`, { left });
-    const id = writeChanges(shop, changes, saving);
+    const id = writeChanges(shop, [...withoutGone(shop, gone), ...changes], saving);
     return { id, records: recordsNow(shop, wanted.map(settledSlug)) };
   });
+}
+
+/** A category that goes below another one comes last there, unless it is said where; and its place before is kept, so that it can go back. */
+function placed(wanted: WantedChange, now: GoodsRecord | undefined, reader: RecordReader): WantedChange {
+  const { kind, before, after } = wanted;
+  if (kind !== 'category' || !before || !now || after?.parent === undefined || after.position !== undefined)
+    return wanted;
+  if (after.parent === now.parent) return wanted;
+  const beside = [...reader.all('category').values()].filter(({ parent }) => parent === after.parent).length;
+  return { ...wanted, before: { ...before, position: now.position }, after: { ...after, position: beside } };
 }
 
 /** What a wish changes of a record as it is (null: nothing), and which of it others changed too. */
@@ -138,6 +151,23 @@ function refuseRings(reader: RecordReader, changes: readonly ChangeOf[]): void {
         refuse(422, 'ring', `A category cannot stand below itself: ${path.join(' below ')}. Nothing was saved.`);
     }
   }
+}
+
+/** What takes products that are removed out of the lists of those that stay. */
+function withoutGone(shop: Shop, gone: ReadonlySet<string>): ChangeOf[] {
+  const lists = new Map<string, ChangeOf>();
+  for (const slug of gone)
+    for (const [change, now] of lettingGo(shop, slug)) {
+      if (gone.has(change.slug)) continue;
+      const parts = Object.keys({ ...lists.get(change.slug)?.[0].after, ...change.after });
+      const left = (part: string) => (now[part] as string[]).filter((one) => !gone.has(one));
+      const before = Object.fromEntries(parts.map((part) => [part, now[part]]));
+      lists.set(change.slug, [
+        { ...change, before, after: Object.fromEntries(parts.map((part) => [part, left(part)])) },
+        now,
+      ]);
+    }
+  return [...lists.values()];
 }
 
 /** Refuses a product that would hold itself, or go with itself. */
