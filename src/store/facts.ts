@@ -79,6 +79,17 @@ const wordsIn = (text: string): string[] =>
     .match(/[\p{L}\p{M}\p{N}]+/gu)
     ?.slice(0, 12) ?? [];
 
+/** Slugs of the products that have a product among what goes with them, or among what they hold. */
+export const productsNaming = (sql: Statements, slug: string): string[] =>
+  sql
+    .all<{ slug: string }>(
+      `SELECT DISTINCT p.slug FROM product one JOIN (
+         SELECT product_id, related_id AS named FROM product_related UNION ALL SELECT product_id, member_id FROM product_member
+       ) AS pair ON pair.named = one.id JOIN product p ON p.id = pair.product_id WHERE one.slug = ? ORDER BY p.slug`,
+      slug,
+    )
+    .map((row) => row.slug);
+
 /** Numbers of products, in order. */
 export const productIds = (sql: Statements): number[] =>
   readColumns(sql, 1, 'SELECT id FROM product ORDER BY id')[0] as number[];

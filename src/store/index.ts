@@ -13,6 +13,7 @@ export {
   changedProducts,
   eachFieldValue,
   partCounts,
+  productsNaming,
   fieldValues,
   hasShop,
   productIds,

@@ -7,7 +7,7 @@ import { slugOf } from '@/core/exchange';
 import { call, messageOf, usePlace } from '@/ui/shared';
 import { isHideable, viewOfKind } from '../kinds';
 import { fieldHolders, fieldTypes } from './field-types';
-import { Line } from './fields';
+import { isInList, Line } from './fields';
 
 interface Props {
   kind: RecordKindName;
@@ -100,7 +100,10 @@ export function NewRecord({ kind, open, onClose, onMade }: Props) {
       onOk={() => void make()}
       destroyOnHidden
     >
-      <div className="record-new" onKeyDown={(event) => event.key === 'Enter' && void make()}>
+      <div
+        className="record-new"
+        onKeyDown={(event) => event.key === 'Enter' && !isInList(event.target) && void make()}
+      >
         <Line label={isRedirect ? 'From' : kind === 'content' || kind === 'article' ? 'Title' : 'Name'}>
           <Input
             autoFocus

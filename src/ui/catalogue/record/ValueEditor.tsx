@@ -7,7 +7,7 @@ import { recordEndpoints, type RecordAnswer } from '@/contract/records';
 import type { WholeProduct } from '@/core/exchange';
 import { call, messageOf } from '@/ui/shared';
 import { nameOfRecord, viewOfKind } from '../kinds';
-import { FieldValue, Texts } from './fields';
+import { FieldValue, isInList, Texts } from './fields';
 import { MoneyField } from './MoneyField';
 import type { Fields } from './record-store';
 
@@ -84,7 +84,7 @@ export function ValueEditor({ place, onClose, onSaved }: Props) {
         className="record-new"
         onKeyDown={(event) => {
           const isLong = event.target instanceof HTMLTextAreaElement || (event.target as HTMLElement).isContentEditable;
-          if (event.key === 'Enter' && (!isLong || event.ctrlKey || event.metaKey)) {
+          if (event.key === 'Enter' && !isInList(event.target) && (!isLong || event.ctrlKey || event.metaKey)) {
             event.preventDefault();
             void save();
           }

@@ -18,6 +18,10 @@ export interface FormProps {
 export const languageName = (locale: string): string =>
   new Intl.DisplayNames('en', { type: 'language' }).of(locale) ?? locale;
 
+/** Whether a key is pressed in a list to pick from: there Enter picks, and sends nothing. */
+export const isInList = (target: EventTarget): boolean =>
+  target instanceof HTMLElement && target.getAttribute('role') === 'combobox';
+
 /** A label with its field. */
 export function Line({ label, part, children }: { label: string; part?: string; children: ReactNode }) {
   return (
