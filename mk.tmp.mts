@@ -1,7 +1,11 @@
 import { readFileSync } from 'node:fs';
 const at = 'http://127.0.0.1:4300';
-const token = readFileSync('/tmp/dS/token', 'utf8').trim();
-const post = async (changes: unknown[]) => console.log((await fetch(at + '/api/goods/records', { method: 'POST', headers: { 'content-type': 'application/json', origin: at, 'x-last-token': token }, body: JSON.stringify({ changes, title: 'x' }) })).status);
-await post([{ kind: 'field', slug: 'content audience', before: null, after: { subject: 'content', key: 'audience', name: 'Audience', type: 'text', help: 'Whom the page is written for', choices: ['Beginners', 'Riggers', 'Owners'], several: true } }]);
-await post([{ kind: 'field', slug: 'content level', before: null, after: { subject: 'content', key: 'level', name: 'Level', type: 'text', choices: ['Easy', 'Hard'] } }]);
-await post([{ kind: 'content', slug: 'delivery', before: { fields: {} }, after: { fields: { audience: 'Riggers\nOwners', level: 'Easy' } } }]);
+const token = readFileSync(`${process.argv[2]}/token`, 'utf8').trim();
+const post = async (path: string, body: object) => { const r = await fetch(at + '/api/goods/' + path, { method: 'POST', headers: { 'content-type': 'application/json', origin: at, 'x-last-token': token }, body: JSON.stringify(body) }); const t = await r.text(); if (!r.ok) process.stdout.write(t + '\n'); };
+const one = (slug: string, before: object, after: object, title: string) => post('records', { changes: [{ kind: 'product', slug, before, after }], title });
+await one('deck-oil', { name: 'Deck oil' }, { name: 'Deck oil, matt' }, 'deck-oil: Name');
+await post('cells', { cells: [{ slug: 'shock-cord', column: 'field:lead_time', was: '', text: '9' }, { slug: 'shock-cord', column: 'summary', was: '', text: 'For everything that must give' }] });
+await post('bulk', { column: 'field:lead_time', action: 'fill', text: '5', slugs: null, search: 'rope', where: null });
+await post('records', { changes: [{ kind: 'category', slug: 'lamps', before: { summary: 'To see and be seen.' }, after: { summary: 'Light on board.' } }], title: 'lamps: Summary' });
+await post('records', { changes: [{ kind: 'content', slug: 'delivery', before: { title: 'Delivery' }, after: { title: 'How it comes to you' } }], title: 'delivery: Title' });
+await one('working-smock', { tags: ['canvas'] }, { tags: [] }, 'working-smock: Tags');

@@ -145,7 +145,7 @@ test('an own shop, from an empty folder to goods that are live, varied, publishe
   expect((await empty.visit('/product/mos-1')).status()).toBe(404);
   await silent(page);
   await page.getByRole('button', { name: /Import: \d+ records/ }).click();
-  await expect(page.getByText('They are live now.')).toBeVisible();
+  await expect(page.getByText(/^Imported: .* live now/)).toBeVisible();
   const mos = await (await empty.visit('/product/mos-1')).text();
   expect(mos).toContain('Mos nr. 1');
   expect(mos).toMatch(/€4[.,]95/);
@@ -254,7 +254,7 @@ test('an own shop, from an empty folder to goods that are live, varied, publishe
   await expect(page.getByText('Imported: 1 records')).toBeVisible();
   expect(await (await empty.visit('/product/mos-1')).text()).toMatch(/€12[.,]00/);
   await page.getByRole('region', { name: 'Import' }).getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByText('Undone: 1 records are as they were.')).toBeVisible();
+  await expect(page.getByText('Undone: 1 record as before.')).toBeVisible();
   expect(await (await empty.visit('/product/mos-1')).text()).toMatch(/€4[.,]95/);
 
   // Out again: what comes in of it changes nothing.
@@ -371,7 +371,7 @@ test('a file that cannot be read, and a server that is killed in the middle of a
   expect((await empty.visit('/product/mos-1')).status()).toBe(404);
   // What was looked at is still there, and can be imported now.
   await page.getByRole('button', { name: /Import: \d+ records/ }).click();
-  await expect(page.getByText('They are live now.')).toBeVisible();
+  await expect(page.getByText(/^Imported: .* live now/)).toBeVisible();
   expect((await empty.visit('/product/mos-1')).status()).toBe(200);
 });
 

@@ -50,6 +50,9 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('.frame-room[aria-busy=false]').waitFor();
     await page.getByLabel('Lead time, days').fill('4');
     await page.frameLocator('iframe[data-front=true]').getByText('4 days').first().scrollIntoViewIfNeeded();
+    // What uses the part that one is in stands at the foot.
+    await page.getByLabel('Summary, British English').focus();
+    await page.getByText(/Used by/).waitFor();
   },
   'catalogue-dry-run': async (page) => {
     await page.goto(`${at}/catalogue?view=goods`);

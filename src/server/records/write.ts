@@ -3,7 +3,6 @@ import { cleanRichText } from '@/server/catalogue';
 import { refuse } from '@/server/http';
 import type { Shop } from '@/server/shop';
 import {
-  afterChange,
   CatalogueFileError,
   CatalogueWriter,
   GoodsHistory,
@@ -59,7 +58,7 @@ export function writeChanges(
 function checked(change: RecordChange, now: GoodsRecord | undefined): GoodsRecord {
   const { kind, slug, what, after } = change;
   const read = recordSchema(kind).safeParse(what === 'added' ? after : { ...now, ...after });
-  if (read.success) return afterChange(now, change);
+  if (read.success) return read.data as GoodsRecord;
   const { path, message } = read.error.issues[0] ?? { path: [], message: '' };
   const [field = '', entry, ...inside] = path.map(String);
   // Entries of lists are called by their names.

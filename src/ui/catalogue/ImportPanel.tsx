@@ -25,6 +25,8 @@ const working: Record<NonNullable<ImportState['busy']>['what'], string> = {
 const size = (bytes: number): string =>
   bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3)).toLocaleString('en')} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
 
+const counted = (records: number): string => (records === 1 ? '1 record' : `${records.toLocaleString('en')} records`);
+
 /** An import, step by step: the file, what its columns are, what it would change, and then the change. */
 export function ImportPanel({ importing }: { importing: Importing }) {
   const { busy, failed, look, reading, mode, result, made } = useStore(importing.state);
@@ -50,9 +52,7 @@ export function ImportPanel({ importing }: { importing: Importing }) {
           showIcon
           closable
           title={
-            made.undo
-              ? `Undone: ${made.records.toLocaleString('en')} records are as they were.`
-              : `Imported: ${made.records.toLocaleString('en')} records. They are live now.`
+            made.undo ? `Undone: ${counted(made.records)} as before.` : `Imported: ${counted(made.records)}, live now.`
           }
           description={
             made.left.length > 0 && (

@@ -13,6 +13,8 @@ interface Props {
   slug: string;
 }
 
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** Links that are shown; the rest is counted. */
 const most = 12;
 
@@ -47,15 +49,17 @@ export function UsedBy({ kind, part, slug }: Props) {
     )),
   ];
   const shown = parts.slice(0, most);
+  const filled = `filled on ${data.filled.toLocaleString('en')} of ${data.all.toLocaleString('en')}`;
   return (
     <p className="record-uses quiet" role="note">
       {parts.length ? (
-        <>Used by {shown.flatMap((one, at) => (at ? [' · ', one] : [one]))}</>
+        <>
+          {capital(filled)}. Used by {shown.flatMap((one, at) => (at ? [' · ', one] : [one]))}
+          {parts.length > most && ` · and ${parts.length - most} more places`}
+        </>
       ) : (
-        'No template, shelf or rule uses it'
+        `No template, shelf or rule uses it · ${filled}`
       )}
-      {parts.length > most && ` · and ${parts.length - most} more places`}
-      {` · filled on ${data.filled.toLocaleString('en')} of ${data.all.toLocaleString('en')}`}
     </p>
   );
 }
