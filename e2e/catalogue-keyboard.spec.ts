@@ -62,7 +62,7 @@ test('products, by keyboard alone: find, change, describe, show pictures by colo
   await press(page, 'Control+z');
   await expect(grid).not.toContainText('Marl & Fid');
 
-  // Its record: an attribute, seen on the page beside, and taken away again.
+  // Its record: an attribute, seen on the page beside, and removed again.
   await press(page, 'Control+Enter');
   const smock = record(page, 'Working smock');
   await expect(smock).toBeVisible();
