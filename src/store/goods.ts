@@ -297,6 +297,18 @@ export class GoodsHistory {
       .map(readChange);
   }
 
+  /** Slugs of the products that a change removed. */
+  removedProducts(changeId: number): ReadonlySet<string> {
+    return new Set(
+      this.sql
+        .all<{ slug: string }>(
+          "SELECT slug FROM goods_record WHERE change_id = ? AND kind = 'product' AND what = 'removed'",
+          changeId,
+        )
+        .map(({ slug }) => slug),
+    );
+  }
+
   /** What a change did to records, the last first: those that it removed, or all others. */
   *backwards(changeId: number, removed: boolean): Generator<RecordChange> {
     for (let before = Number.MAX_SAFE_INTEGER; ;) {

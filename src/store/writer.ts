@@ -115,6 +115,8 @@ export class CatalogueWriter {
     this.#whole = true;
     const known = this.#known('field').get(`${subject} ${key}`);
     if (known !== undefined) {
+      if (type === 'html' && !this.#isRich(subject, key)) this.#cleanField(subject, key, known);
+      this.#rich = null;
       this.sql.run(
         'UPDATE field_definition SET name = ?, type = ?, unit = ?, help = ?, choices = ?, several = ? WHERE id = ?',
         ...[name, type, unit, help, choices, several, known],
@@ -127,6 +129,41 @@ export class CatalogueWriter {
       ...[subject, key, name, type, unit, help, choices, several, position],
     );
     this.#known('field').set(`${subject} ${key}`, id);
+    this.#rich = null;
+  }
+
+  #rich: ReadonlySet<string> | null = null;
+
+  /** Whether a custom field holds rich text. */
+  #isRich(subject: string, key: string): boolean {
+    this.#rich ??= new Set(
+      this.sql
+        .all<{ name: string }>("SELECT subject || ' ' || key AS name FROM field_definition WHERE type = 'html'")
+        .map(({ name }) => name),
+    );
+    return this.#rich.has(`${subject} ${key}`);
+  }
+
+  /** A custom field that becomes rich text: what stands in it is made safe, since pages print it as markup from now on. */
+  #cleanField(subject: string, key: string, id: number): void {
+    for (const { at, value } of this.sql.all<{ at: number; value: string }>(
+      'SELECT subject_id AS at, value FROM field_value WHERE definition_id = ?',
+      id,
+    ))
+      this.sql.run(
+        'UPDATE field_value SET value = ? WHERE definition_id = ? AND subject_id = ?',
+        ...[this.clean(value), id, at],
+      );
+    const where = 'kind = ? AND field = ?';
+    for (const { at, locale, value } of this.sql.all<{ at: number; locale: string; value: string }>(
+      `SELECT id AS at, locale, value FROM translation WHERE ${where}`,
+      subject,
+      `fields.${key}`,
+    ))
+      this.sql.run(
+        `UPDATE translation SET value = ? WHERE ${where} AND id = ? AND locale = ?`,
+        ...[this.clean(value), subject, `fields.${key}`, at, locale],
+      );
   }
 
   category(category: Category): void {
@@ -290,6 +327,12 @@ export class CatalogueWriter {
     if (changed.has('members')) this.#pairs.push({ table: 'member', id, of: product.slug, others: product.members });
     if (changed.has('related')) this.#pairs.push({ table: 'related', id, of: product.slug, others: product.related });
     this.#products.add(id);
+  }
+
+  /** Whether there is a record of that name; a custom field by its subject and key. */
+  has(kind: string, slug: string): boolean {
+    if (kind === 'product' && !this.#ids.has(kind)) return this.#findProduct(slug) !== undefined;
+    return this.#known(kind).has(slug);
   }
 
   /** The place of a product or custom field in its order; null of what has none. */
@@ -466,7 +509,7 @@ export class CatalogueWriter {
           id,
           locale,
           prefix + field + suffix,
-          rich.has(field) ? this.clean(value) : value,
+          (prefix ? this.#isRich(kind, field) : rich.has(field)) ? this.clean(value) : value,
         );
       }
     }
@@ -484,7 +527,7 @@ export class CatalogueWriter {
         'INSERT INTO field_value (definition_id, subject_id, value) VALUES (?, ?, ?)',
         definition,
         id,
-        value,
+        this.#isRich(subject, key) ? this.clean(value) : value,
       );
     }
   }

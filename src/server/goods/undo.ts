@@ -18,6 +18,7 @@ import {
   type RecordChange,
 } from '@/store';
 import type { Made, Making } from './apply';
+import { withoutMissing } from './missing';
 import { inBatches, recordsOf } from './records';
 
 /** What becomes of values that others changed since: nothing is undone and it is asked, they stay, or they are put back too. */
@@ -77,6 +78,7 @@ export function undoChange(
     let records = 0;
     const redirects = source.redirects();
     const renamed: Renamed[] = [];
+    const coming = history.removedProducts(changeId);
     // What was written last goes first: nothing is removed that another record still names, nor added before what it names.
     for (const removed of [true, false])
       for (const changes of inBatches(history.backwards(changeId, removed))) {
@@ -86,9 +88,11 @@ export function undoChange(
             before: namesNow(change.before, redirects),
             after: namesNow(change.after, redirects),
           };
-          const { back, others } = backOf(one, now, overlapping === 'replace');
-          left.push(...others);
-          if (!back) continue;
+          const undone = backOf(one, now, overlapping === 'replace');
+          left.push(...undone.others);
+          if (!undone.back) continue;
+          const { change: back, missing } = withoutMissing(writer, undone.back, coming);
+          left.push(...missing);
           if (back.what === 'removed' && isUsed(shop.sql, back.kind, back.slug)) {
             left.push(`The ${back.kind} “${back.slug}” is in use by now`);
             continue;

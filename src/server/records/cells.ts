@@ -50,7 +50,8 @@ const targetOf = (column: string): Target =>
   readTarget(column) ?? refuse(422, 'column', `There is no column “${column}”.`);
 
 /** Rich text is made safe before it is compared, so that what is kept is what was written. */
-const safe = ({ part }: Target, text: string): string => (part === 'description' ? cleanRichText(text) : text);
+const safe = ({ part, name }: Target, text: string, { fields }: CellContext): string =>
+  part === 'description' || (part === 'field' && fields.get(name ?? '')?.type === 'html') ? cleanRichText(text) : text;
 
 /** A product with one more cell written; a sentence where that cannot be. */
 function withCell(
@@ -59,7 +60,7 @@ function withCell(
   text: string,
   context: CellContext,
 ): WholeProduct | { wrong: string } {
-  const change = writeCell(product, target, safe(target, text), context);
+  const change = writeCell(product, target, safe(target, text, context), context);
   if (!change) return product;
   if ('wrong' in change) return change;
   const { fields } = mergeFields(change.before, change.after, product as unknown as GoodsRecord, true);

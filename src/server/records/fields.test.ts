@@ -8,6 +8,7 @@ import { catalogueFile } from '@/contract/catalogue-file';
 import { testOf } from '@/core/alternates/condition';
 import { cleanRichText } from '@/server/catalogue';
 import { factsOfKind } from '@/server/alternates/alternates';
+import { undoChange } from '@/server/goods';
 import { applyImport } from '@/server/goods/apply';
 import { exportParts } from '@/server/goods/export';
 import { planImport } from '@/server/goods/plan';
@@ -55,6 +56,14 @@ const write = (path: string, text: string) =>
   saveFile(shop, draft(), path, text, shop.themes.ownHash(draft().id, path));
 const made = (path: string) => pageOf(shop, draft(), { path, query: {} });
 const source = () => shop.catalogue();
+
+async function bring(format: 'csv' | 'json', text: string): Promise<void> {
+  const file = join(mkdtempSync(join(tmpdir(), 'last-fields-')), `goods.${format}`);
+  writeFileSync(file, text);
+  const staging = new Staging(':memory:');
+  await planImport(shop, staging, { file, format, mode: 'merge', today: '2026-11-29' });
+  applyImport(shop, staging, making);
+}
 
 define('content', 'audience', { help: 'Who it is for', choices: ['Beginners', 'Riggers'], several: true });
 define('article', 'minutes', { type: 'number', unit: 'min' });
@@ -146,6 +155,46 @@ describe('custom fields of content and articles, with choices and several values
     expect(used('category', 'fields.motto')).toEqual([1, ['category/default.html']]);
     expect(used('product', 'fields.sizes')).toEqual([1, []]);
   });
+  it('that hold rich text are made safe, when they are written and when a text becomes such; undone, the text is as it was', async () => {
+    define('article', 'aside', { type: 'html' });
+    const [bad, good] = ['<p onclick="x()">A<script>x()</script> & b</p>', '<p>A &amp; b</p>'];
+    save('article', 'first-eye-splice', { fields: {} }, { fields: { aside: bad }, fieldTexts: { fr: { aside: bad } } });
+    const record = () => readRecord(shop, 'article', 'first-eye-splice').record as Record<string, unknown>;
+    expect(record()).toMatchObject({ fields: { aside: good }, fieldTexts: { fr: { aside: good } } });
+    define('article', 'motto', {});
+    const text = 'Fish & <b onmouseover="x()">chips</b>';
+    save('article', 'first-eye-splice', { fields: {} }, { fields: { motto: text } });
+    expect(record()).toMatchObject({ fields: { motto: text } });
+    const { id } = save('field', 'article motto', { type: 'text' }, { type: 'html' });
+    expect(record()).toMatchObject({ fields: { motto: 'Fish &amp; <b>chips</b>' } });
+    undoChange(shop, id ?? 0, making);
+    expect(record()).toMatchObject({ fields: { motto: text } });
+    // And where it comes by a file, which has no change of each value.
+    await bring(
+      'json',
+      JSON.stringify({ fields: [{ subject: 'article', key: 'motto', name: 'motto', type: 'html' }] }),
+    );
+    expect(record()).toMatchObject({ fields: { motto: 'Fish &amp; <b>chips</b>' } });
+  });
+  it('may be gone when what they held is undone: the rest is undone, and it is said', () => {
+    define('product', 'berth', {});
+    const { id } = save(
+      'product',
+      'deck-oil',
+      { name: 'Deck oil', fields: {} },
+      { name: 'Teak oil', fields: { berth: 'A1' } },
+    );
+    save('product', 'deck-oil', { fields: { berth: 'A1' } }, { fields: {} });
+    saveRecords(shop, [{ kind: 'field', slug: 'product berth', before: {}, after: null }], making);
+    const emptied = undoChange(shop, id ?? 0, making);
+    expect(emptied.left).toEqual([]);
+    expect(readRecord(shop, 'product', 'deck-oil').record).toMatchObject({ name: 'Deck oil', fields: {} });
+    // The other way round: what it held is to come back, and cannot.
+    const cleared = shop.sql.get<{ id: number }>('SELECT max(id) - 2 AS id FROM goods_change')?.id ?? 0;
+    const back = undoChange(shop, cleared, making);
+    expect(back.left).toEqual([expect.stringContaining('berth')]);
+    expect(readRecord(shop, 'product', 'deck-oil').record.fields).toEqual({});
+  });
   it('show beforehand what would not fit', () => {
     const ask = { subject: 'content', key: 'audience', type: 'text', several: false, choices: [] } as const;
     expect(misfits(shop, { ...ask, several: true, choices: ['Beginners'] })).toEqual({
@@ -163,11 +212,7 @@ describe('custom fields of content and articles, with choices and several values
     expect([linked.includes('Shock cord'), JSON.parse(linked) !== null]).toEqual([false, true]);
     // And back again: a list is read as one, and what is not live stays so.
     const table = 'product,name,live,field:sizes\nshock-cord,Shock cord,yes,5 | 7\n';
-    const file = join(mkdtempSync(join(tmpdir(), 'last-fields-')), 'goods.csv');
-    writeFileSync(file, table);
-    const staging = new Staging(':memory:');
-    await planImport(shop, staging, { file, format: 'csv', mode: 'merge', today: '2026-11-29' });
-    applyImport(shop, staging, making);
+    await bring('csv', table);
     expect(readRecord(shop, 'product', 'shock-cord').record).toMatchObject({ live: true, fields: { sizes: '5\n7' } });
   });
   it('come through a file as they are', () => {

@@ -14,6 +14,7 @@ import {
 } from '@/store';
 import { lettingGo } from './let-go';
 import { settledSlug, withRenames } from './renames';
+import { madeRich } from './rich-fields';
 import type { WantedChange } from './wanted';
 import { writeChanges, type ChangeOf, type Saving } from './write';
 
@@ -61,7 +62,7 @@ export function saveRecords(
     refuseTakenNumbers(reader, changes);
     if (left.length && !force)
       refuse(409, 'overlap', `Someone else changed ${left.join(', ')} meanwhile. Nothing was saved.`, { left });
-    const id = writeChanges(shop, [...withoutGone(shop, gone), ...changes], saving);
+    const id = writeChanges(shop, [...withoutGone(shop, gone), ...madeRich(shop, changes), ...changes], saving);
     return { id, records: recordsNow(shop, wanted.map(settledSlug)) };
   });
 }
@@ -100,7 +101,7 @@ function changeOf(
 /** A change with the values of custom fields as they are kept; refused where one that was written does not fit its type. */
 function withFields(shop: Shop, change: RecordChange, now: GoodsRecord | undefined): RecordChange {
   const { kind, slug, after } = change;
-  if (!isFieldSubject(kind) || !after.fields || change.what === 'removed') return change;
+  if (!isFieldSubject(kind) || (!after.fields && !after.fieldTexts) || change.what === 'removed') return change;
   const definitions = new Map(
     shop
       .catalogue()
@@ -108,15 +109,32 @@ function withFields(shop: Shop, change: RecordChange, now: GoodsRecord | undefin
       .map((one) => [one.key, one]),
   );
   const before = (now?.fields ?? {}) as Record<string, string>;
-  const fields = Object.entries(after.fields as Record<string, string>).map(([key, value]): [string, string] => {
-    const definition = definitions.get(key);
-    if (!definition || before[key] === value) return [key, value];
-    const read = readFieldValue(value, definition);
-    if (typeof read === 'object')
-      refuse(422, 'value', `${definition.name} of “${slug}”: ${read.wrong}. Nothing was saved.`);
-    return [key, read as string];
-  });
-  return { ...change, after: { ...after, fields: Object.fromEntries(fields) } };
+  const fields = Object.entries((after.fields ?? {}) as Record<string, string>).map(
+    ([key, value]): [string, string] => {
+      const definition = definitions.get(key);
+      if (!definition || before[key] === value) return [key, value];
+      if (definition.type === 'html') return [key, cleanRichText(value)];
+      const read = readFieldValue(value, definition);
+      if (typeof read === 'object')
+        refuse(422, 'value', `${definition.name} of “${slug}”: ${read.wrong}. Nothing was saved.`);
+      return [key, read as string];
+    },
+  );
+  const isRich = (key: string) => definitions.get(key)?.type === 'html';
+  const texts = Object.entries((after.fieldTexts ?? {}) as Record<string, Record<string, string>>).map(
+    ([locale, own]) => [
+      locale,
+      Object.fromEntries(Object.entries(own).map(([key, value]) => [key, isRich(key) ? cleanRichText(value) : value])),
+    ],
+  );
+  return {
+    ...change,
+    after: {
+      ...after,
+      ...(after.fields ? { fields: Object.fromEntries(fields) as Record<string, string> } : {}),
+      ...(after.fieldTexts ? { fieldTexts: Object.fromEntries(texts) as Record<string, Record<string, string>> } : {}),
+    },
+  };
 }
 
 /** Refuses article numbers of variants that another product has. */
