@@ -209,6 +209,9 @@ test('another slug is taken along by a template, a rule, a shelf and a menu, and
     await expect(uses).toContainText(one);
   // The page beside gets its template by the rule, as before.
   await expect(page.getByText('by a rule')).toBeVisible();
+  await page.getByRole('button', { name: 'Why' }).click();
+  await expect(page.locator('.explanation').first()).toContainText('slug is tarred-hemp');
+  await page.keyboard.press('Escape');
 
   const moved = await last.visit('/product/tarred-hemp-rope?variant=x');
   expect([moved.status(), moved.headers().location]).toEqual([301, '/product/tarred-hemp?variant=x']);

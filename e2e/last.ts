@@ -147,7 +147,7 @@ export const test = base.extend<
     async ({}, use) => {
       const folder = mkdtempSync(join(tmpdir(), 'last-seed-'));
       const { status } = spawnSync('npx', ['tsx', 'src/cli/main.ts', 'seed', '--no-work'], {
-        env: { ...process.env, LAST_DATA: folder, PORT: String(await getPort()) },
+        env: { ...process.env, LAST_DATA: folder },
         stdio: 'inherit',
       });
       expect(status).toBe(0);

@@ -39,7 +39,7 @@ test('from a page to a changed page: find, override, print under a condition, va
   // Vary: an alternate from the template in use, seen on the page before it is assigned.
   await page.getByLabel('Template in use').click();
   await page.locator('.ant-select-item-option', { hasText: 'New alternate' }).click();
-  await page.getByLabel('Label').fill('Load-rated');
+  await page.getByLabel('Label').pressSequentially('Load-rated');
   await expect(page.getByLabel('Name of its file')).toHaveValue('load-rated');
   await page.getByRole('button', { name: 'Make it' }).click();
   await expect(page.getByText('Trying Load-rated: nobody else sees this.')).toBeVisible();

@@ -1,5 +1,7 @@
+import { createServer } from 'node:net';
 import { spawnSync } from 'node:child_process';
 import { existsSync, statSync } from 'node:fs';
+import { giveBuild, isBuilt, markBuilt, sourcesOf, takeBuild } from './build-state.mjs';
 
 /** Installs the packages of package-lock.json when they are not there, or older than it. Plain Node: nothing else is there yet. */
 export function installPackages() {
@@ -9,11 +11,25 @@ export function installPackages() {
   run('npm', ['ci', '--no-audit', '--no-fund']);
 }
 
-/** Builds the workbench. */
+/** Builds the workbench, where what is built is not of the sources as they are; while another build runs here it waits for that. */
 export function build() {
-  say('Building');
-  run('node', ['scripts/bundle.mjs']);
-  run('npx', ['next', 'build']);
+  const root = process.cwd();
+  let said = false;
+  for (let other = takeBuild(root); other !== null; other = takeBuild(root)) {
+    if (!said) say(`Another build runs here (process ${other}): waiting for it`);
+    said = true;
+    Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 500);
+  }
+  process.once('exit', () => giveBuild(root));
+  if (isBuilt(root)) say('Built already');
+  else {
+    say('Building');
+    const sources = sourcesOf(root);
+    run('node', ['scripts/bundle.mjs']);
+    run('npx', ['next', 'build']);
+    markBuilt(root, sources);
+  }
+  giveBuild(root);
 }
 
 /** Chromium from Debian's packages, when it is missing. */
@@ -47,5 +63,21 @@ export function checkNode() {
   const [major = 0, minor = 0] = process.versions.node.split('.').map(Number);
   if (major > 20 || (major === 20 && minor >= 19)) return;
   process.stderr.write(`Last needs Node 20.19 or newer; this is ${process.versions.node}.\n`);
+  process.exit(1);
+}
+
+/** Ends with a sentence where the port that the workbench is to have (`PORT`) is in use. */
+export async function checkPort() {
+  const port = Number(process.env.PORT ?? 4170);
+  if (!Number.isInteger(port)) return;
+  const server = createServer();
+  const isFree = await new Promise((resolve) => {
+    server.once('error', () => resolve(false));
+    server.listen(port, process.env.LAST_BIND ?? '127.0.0.1', () => server.close(() => resolve(true)));
+  });
+  if (isFree) return;
+  process.stderr.write(
+    `Port ${port} is in use: stop what uses it, or start with another, as in PORT=${port + 1} npm run demo.\n`,
+  );
   process.exit(1);
 }

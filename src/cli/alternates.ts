@@ -14,6 +14,10 @@ export function explainCommand(
     if (on !== null && !/^\d{4}-\d{2}-\d{2}$/.test(on))
       throw new RangeError(`“${on}” is not a day: write it as 2026-12-24.`);
     const explained = explainAt(shop, stateOf(shop, stateNamed(options.state)), address, { on, tried });
+    if (tried !== null && !explained.explanations.some(({ because }) => because === 'tried'))
+      throw new RangeError(
+        `There is no “${tried}” to try at ${address}: there ${explained.explanations.map(({ target, choices }) => `${target.piece === undefined ? 'is' : `in ${target.piece} is`} ${choices.map(({ name }) => name).join(', ')}`).join('; ')}.`,
+      );
     if (options.json) say(JSON.stringify(explained, null, 2));
     else for (const line of linesOf(explained)) say(line);
   });

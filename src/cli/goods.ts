@@ -68,6 +68,8 @@ export function exportGoods(
   return onShop(complain, async (shop) => {
     const products = await exportTo(shop, resolve(file), format);
     const pictures = options.pictures === undefined ? 0 : writePictures(shop, resolve(options.pictures));
-    say(`${products} products${options.pictures === undefined ? '' : ` and ${pictures} pictures`} written to ${file}.`);
+    const counted = (count: number, what: string) => `${count} ${what}${count === 1 ? '' : 's'}`;
+    const both = options.pictures === undefined ? '' : ` and ${counted(pictures, 'picture')}`;
+    say(`${counted(products, 'product')}${both} written to ${file}.`);
   });
 }

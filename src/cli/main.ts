@@ -185,7 +185,6 @@ program
   .option('--seed <number>', 'which ones: the same number gives the same', '1')
   .option('--no-work', 'with nothing under way in its draft')
   .action(async (options: { products?: string; seed: string; work: boolean }) => {
-    const port = Number(process.env.PORT ?? 4170);
     const many =
       options.products === undefined ? null : { products: Number(options.products), seed: Number(options.seed) };
     if (many && !(Number.isInteger(many.products) && many.products >= 1 && Number.isInteger(many.seed))) {
@@ -193,7 +192,7 @@ program
       process.exitCode = 2;
       return;
     }
-    process.exitCode = await seedDemo(say, Number.isInteger(port) ? port : null, many, options.work);
+    process.exitCode = await seedDemo(say, many, options.work);
   });
 
 await program.parseAsync();

@@ -1,4 +1,3 @@
-import { createServer } from 'node:net';
 import { demo, seed } from '@/server/seeding';
 import { takeFolder, DataFolderError, dataFolder, Shop } from '@/server/shop';
 import { manyGoods } from '../../demo/many';
@@ -6,14 +5,9 @@ import { manyGoods } from '../../demo/many';
 /** Fills the data folder with the demo when it is empty. Returns the exit status. */
 export async function seedDemo(
   say: (line: string) => void,
-  port: number | null,
   many: { products: number; seed: number } | null = null,
   work = true,
 ): Promise<number> {
-  if (port !== null && !(await isFree(port))) {
-    say(`Port ${port} is in use: stop what uses it, or start with another, as in PORT=${port + 1} npm run demo.`);
-    return 1;
-  }
   try {
     const release = takeFolder(dataFolder(), 'last seed');
     const shop = new Shop(dataFolder());
@@ -37,12 +31,4 @@ export async function seedDemo(
     say(error.message);
     return 1;
   }
-}
-
-function isFree(port: number): Promise<boolean> {
-  return new Promise((resolve) => {
-    const server = createServer();
-    server.once('error', () => resolve(false));
-    server.listen(port, process.env.LAST_BIND ?? '127.0.0.1', () => server.close(() => resolve(true)));
-  });
 }

@@ -235,10 +235,10 @@ describe('last import and last export', () => {
     expect(last('import', csv, '--partly', '--dry-run')).toEqual([0, expect.stringContaining('added: 1 product')]);
     expect(last('import', csv, '--partly')).toEqual([0, expect.stringContaining('Imported: 1 record.')]);
     const out = join(folder, 'out.csv');
-    expect(last('export', out)).toEqual([0, `1 products written to ${out}.\n`]);
+    expect(last('export', out)).toEqual([0, `1 product written to ${out}.\n`]);
     expect(readFileSync(out, 'utf8').split('\r\n').slice(0, 2)).toEqual([
-      'product,name,type,summary,description,brand,categories,tags,sku,variant,price,was_price,stock,pictures,added,gtin,product_sku,related,members',
-      expect.stringMatching(/^mug,Mug,,,,,,,M-1,,7\.50,,0,,\d{4}-\d\d-\d\d,,,,$/),
+      'product,name,type,summary,description,brand,categories,tags,sku,variant,price,was_price,stock,pictures,added,live,gtin,product_sku,related,members',
+      expect.stringMatching(/^mug,Mug,,,,,,,M-1,,7\.50,,0,,\d{4}-\d\d-\d\d,yes,,,,$/),
     ]);
     expect(last('import')).toEqual([2, expect.stringContaining('Name the file')]);
     expect(last('import', '--undo', 'x')).toEqual([2, expect.stringContaining('takes the number')]);

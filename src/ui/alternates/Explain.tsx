@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { alternateEndpoints, ExplanationItem, SaidOutcome } from '@/contract/alternates';
 import { call, messageOf } from '@/ui/shared';
 import { useEdits } from './useEdits';
+import './alternates.css';
 
 /** Why a page gets its templates: each pin and rule, held or not, with the values that decided; and one step to pin it. */
 export function Explain({

@@ -55,6 +55,8 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
   const [form] = Form.useForm<Fields>();
   const queries = useQueryClient();
   const newName = useRef<string | null>(null);
+  /** Whether the name was written by hand: it follows the label until then. */
+  const ownName = useRef(false);
   const overview = useAlternates(draft, open);
   const { kind, piece } = target;
   const done = useDone(draft);
@@ -90,6 +92,7 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
       afterOpenChange={(now) => {
         if (!now) return;
         make.reset();
+        ownName.current = false;
         form.setFieldsValue({ from });
         setTimeout(() => (form.getFieldInstance('label') as { focus(): void } | undefined)?.focus(), 0);
       }}
@@ -108,8 +111,8 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
         initialValues={{ from, as: 'copy' }}
         onFinish={(fields) => make.mutate(fields)}
         onValuesChange={(changed) => {
-          if (changed.label !== undefined && !form.isFieldTouched('name'))
-            form.setFieldValue('name', nameOf(changed.label));
+          if (changed.name !== undefined) ownName.current = changed.name !== '';
+          if (changed.label !== undefined && !ownName.current) form.setFieldValue('name', nameOf(changed.label));
         }}
         requiredMark={false}
       >

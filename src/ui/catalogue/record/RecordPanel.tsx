@@ -1,7 +1,7 @@
 'use client';
 import { CloseOutlined } from '@ant-design/icons';
 import { useQueryClient } from '@tanstack/react-query';
-import { Alert, Button, Skeleton } from 'antd';
+import { Alert, Button, Popover, Skeleton } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import type { RecordKindName } from '@/contract/records';
@@ -17,6 +17,7 @@ import {
   usePlace,
   writeStored,
 } from '@/ui/shared';
+import { Explain } from '@/ui/alternates';
 import { nameOfRecord, pageOfRecord } from '../kinds';
 import { RecordForm } from './forms';
 import { RemoveRecord } from './RemoveRecord';
@@ -202,6 +203,23 @@ export function RecordPanel({ kind, slug, onClose, onChanged }: Props) {
               {alternate && ` · ${alternate}`}
               {page && because[page.because] && `, ${because[page.because]}`}
             </span>
+            {draft && page && (
+              <Popover
+                trigger="click"
+                placement="bottomRight"
+                destroyOnHidden
+                content={
+                  <div className="record-why">
+                    {edited && <p className="quiet">As it is saved: what you changed may come to another template.</p>}
+                    <Explain draft={draft} address={address} on={null} fresh={String(saved ?? '')} />
+                  </div>
+                }
+              >
+                <Button size="small" type="text">
+                  Why
+                </Button>
+              </Popover>
+            )}
             {draft && (
               <a href={`/?draft=${draft}&page=${encodeURIComponent(address)}`} title="Open this page on the Bench">
                 On the Bench
