@@ -1,6 +1,6 @@
 import axe from 'axe-core';
 import type { Locator, Page } from '@playwright/test';
-import { expect, shown, test, type Server } from './last';
+import { expect, settled, shown, test, type Server } from './last';
 
 const grid = (page: Page): Locator => page.getByRole('grid', { name: 'Products' });
 const row = (page: Page, name: string): Locator => grid(page).getByRole('row').filter({ hasText: name });
@@ -187,7 +187,7 @@ test('a record follows each change on its page before it is saved; an attribute 
   // What uses a field stands under it.
   await record.getByLabel('Lead time, days').focus();
   await expect(record.getByRole('note').filter({ hasText: 'Used by' })).toHaveText(
-    'Used by pieces/lead-time on the shelf below-price · filled on 10 of 61',
+    'Filled on 10 of 61. Used by pieces/lead-time on the shelf below-price',
   );
   await record.getByLabel('Name of another attribute').fill('Stretch');
   await record.getByRole('button', { name: 'Add', exact: true }).click();
@@ -282,8 +282,7 @@ test('axe is silent on the table, a cell that is edited, and a record, light and
   await expect(page.getByLabel('Lead time, days')).toBeVisible();
   await expect(page.locator('.record-thumb img').first()).toBeVisible();
   const violations = async () => {
-    // Colours fade into one another when the scheme changes: what is seen is looked at after that.
-    await page.evaluate(() => Promise.allSettled(document.getAnimations().map(({ finished }) => finished)));
+    await settled(page);
     await page.evaluate(axe.source);
     return page.evaluate(async () => {
       const { violations: found } = await axe.run({ exclude: ['iframe'] }, { resultTypes: ['violations'] });
@@ -292,6 +291,7 @@ test('axe is silent on the table, a cell that is edited, and a record, light and
   };
   for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme });
+    await expect(page.locator('html')).toHaveAttribute('data-mode', colorScheme);
     await grid(page).focus();
     await page.keyboard.press('Control+Home');
     await page.keyboard.press('F2');

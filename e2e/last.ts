@@ -171,6 +171,15 @@ export function shown(page: Page): FrameLocator {
   return page.frameLocator('iframe[data-front=true]');
 }
 
+/** Waits until colours have faded into one another: what is seen is looked at after that. */
+export async function settled(page: Page): Promise<void> {
+  await page.evaluate(async () => {
+    await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+    const ending = document.getAnimations().filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity);
+    await Promise.allSettled(ending.map(({ finished }) => finished));
+  });
+}
+
 /** Moves the pointer onto the page that the Bench shows, as one does on the way to something in it. */
 export async function goOver(page: Page): Promise<void> {
   const box = await page.locator('iframe[data-front=true]').boundingBox();

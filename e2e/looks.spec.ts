@@ -1,9 +1,10 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
-import { expect, openBench, test } from './last';
+import { expect, openBench, settled, test } from './last';
 
 /** Serious and critical findings of axe (WCAG 2.x A and AA, best practices left aside). */
 async function serious(page: Page, besides = '.film iframe'): Promise<string[]> {
+  await settled(page);
   const { violations } = await new AxeBuilder({ page })
     .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
     // A film's player is another site's page, and lets no script in.

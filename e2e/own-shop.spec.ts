@@ -251,7 +251,7 @@ test('an own shop, from an empty folder to goods that are live, varied, publishe
   await page.getByRole('tab', { name: 'Changed (1)' }).click();
   await expect(page.getByRole('row').filter({ hasText: 'price of P1-9' })).toContainText('4.9512.00');
   await page.getByRole('button', { name: 'Import: 1 record' }).click();
-  await expect(page.getByText('Imported: 1 records')).toBeVisible();
+  await expect(page.getByText('Imported: 1 record, live now.')).toBeVisible();
   expect(await (await empty.visit('/product/mos-1')).text()).toMatch(/€12[.,]00/);
   await page.getByRole('region', { name: 'Import' }).getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('Undone: 1 record as before.')).toBeVisible();

@@ -1,4 +1,4 @@
-import type { QueryClient } from '@tanstack/react-query';
+import type { Query, QueryClient } from '@tanstack/react-query';
 
 /** Answers, by the first word of their key, that no change of a draft changes. */
 const ofTheShop: ReadonlySet<unknown> = new Set(['content', 'versions', 'subjects', 'fact', 'facts-of', 'releases']);
@@ -6,7 +6,10 @@ const ofTheShop: ReadonlySet<unknown> = new Set(['content', 'versions', 'subject
 const ofAnyDraft: ReadonlySet<unknown> = new Set(['drafts', 'compare', 'history']);
 
 /** Asks again for what a change of a draft's files may have changed, and for nothing else. */
-export const draftChanged = (queries: QueryClient, draft: string): Promise<void> =>
-  queries.invalidateQueries({
-    predicate: ({ queryKey: [name, of] }) => !ofTheShop.has(name) && (ofAnyDraft.has(name) || of === draft),
-  });
+export async function draftChanged(queries: QueryClient, draft: string): Promise<void> {
+  const predicate = ({ queryKey: [name, of] }: Pick<Query, 'queryKey'>) =>
+    !ofTheShop.has(name) && (ofAnyDraft.has(name) || of === draft);
+  // What is on its way was asked before the change; where it is the first answer, it would be taken for the new one.
+  await queries.cancelQueries({ predicate });
+  await queries.invalidateQueries({ predicate });
+}
