@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
 
-it('the demo is filled in whatever uses the port; what cannot be tried at an address is said', async () => {
+it('seed works while the port is in use, and explain reports an alternate that does not exist', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'last-seed-'));
   const server = createServer();
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));

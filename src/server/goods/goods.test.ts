@@ -224,7 +224,7 @@ describe('a tag that is retired', () => {
   });
 });
 
-describe('what cannot be taken is said, all of it, with its line', () => {
+describe('everything that cannot be imported is reported, with its line', () => {
   const table: [name: string, text: string | Buffer, said: string[]][] = [
     [
       'prices that are none',

@@ -233,7 +233,7 @@ describe('linked data of another shop', () => {
   });
 });
 
-describe('linked data that cannot be taken is said, with its line', () => {
+describe('linked data that cannot be imported is reported, with its line', () => {
   const one = (more: object) => ({
     '@context': 'https://schema.org',
     '@graph': [{ '@type': 'Product', name: 'A', sku: 'A', ...more }],

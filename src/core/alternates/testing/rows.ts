@@ -11,7 +11,7 @@ export interface Row {
   [fact: string]: FactValue | undefined;
 }
 
-/** What a custom field is where nothing else is said of it. */
+/** The usual settings of a custom field: no help, no choices, one value. */
 export const plainField = { help: '', choices: [], several: false };
 
 /** Custom fields of products that the rows may have, one of each type that rules ask in another way. */

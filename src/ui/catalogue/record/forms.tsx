@@ -60,14 +60,23 @@ function Parts(props: FormProps) {
   }
 }
 
-function Pictures({ store, answer, record }: FormProps) {
+/** What categories and pages end with: custom fields, pictures and the address. */
+function Rest(props: FormProps) {
+  const { store, answer, record } = props;
   return (
-    <RecordPictures
-      media={(record.media ?? []) as WholeProduct['media']}
-      locales={answer.locales}
-      onChange={(media) => store.set({ media })}
-      onFiles={(files) => store.bring(files)}
-    />
+    <>
+      <CustomFields {...props} />
+      <div className="record-part" data-part="media">
+        <RecordPictures
+          media={(record.media ?? []) as WholeProduct['media']}
+          locales={answer.locales}
+          onChange={(media) => store.set({ media })}
+          onFiles={(files) => store.bring(files)}
+        />
+      </div>
+      <h3>Its address</h3>
+      <SlugLine {...props} />
+    </>
   );
 }
 
@@ -79,12 +88,7 @@ function CategoryForm(props: FormProps) {
       <Texts label="Name" field="name" {...{ record, set }} locales={answer.locales} />
       <Texts label="Summary" field="summary" rows={2} {...{ record, set }} locales={answer.locales} />
       <Texts label="Description" field="description" rich {...{ record, set }} locales={answer.locales} />
-      <CustomFields {...props} />
-      <div className="record-part" data-part="media">
-        <Pictures {...props} />
-      </div>
-      <h3>Its address</h3>
-      <SlugLine {...props} />
+      <Rest {...props} />
     </>
   );
 }
@@ -100,12 +104,7 @@ function PageForm(props: FormProps) {
       <Line label={answer.kind === 'article' ? 'Published' : 'Added'} part="added">
         <Input type="date" value={String(record.added ?? '')} onChange={({ target }) => set({ added: target.value })} />
       </Line>
-      <CustomFields {...props} />
-      <div className="record-part" data-part="media">
-        <Pictures {...props} />
-      </div>
-      <h3>Its address</h3>
-      <SlugLine {...props} />
+      <Rest {...props} />
     </>
   );
 }
