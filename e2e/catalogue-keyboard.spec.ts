@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect, shown, test, type Server } from './last';
+import { downTo, expect, shown, test, type Server } from './last';
 
 /** The data that templates need, made and kept by keyboard alone: where one goes is reached by Tab, as it stands. */
 
@@ -33,8 +33,8 @@ async function pick(page: Page, list: Locator, text: string): Promise<void> {
   if ((await list.getAttribute('readonly')) === null) await page.keyboard.type(text);
   else {
     await page.keyboard.press('ArrowDown');
-    for (let at = 0; at < 20 && !((await active.textContent()) ?? '').includes(text); at++)
-      await page.keyboard.press('ArrowDown');
+    await expect(active).toBeVisible();
+    if (!(await active.innerText()).includes(text)) await downTo(page, active, text);
   }
   await expect(active.filter({ hasText: text })).toBeVisible();
   await page.keyboard.press('Enter');

@@ -10,6 +10,7 @@ import {
   type APIRequestContext,
   type APIResponse,
   type FrameLocator,
+  type Locator,
   type Page,
 } from '@playwright/test';
 
@@ -199,6 +200,25 @@ export async function openBench(page: Page, last: Server, address: string, file?
   await page.locator('.ant-select-item-option', { hasText: '360' }).click();
   await expect(page.locator('iframe[data-front=true]')).toHaveCSS('width', '360px');
   await expect(page.locator('.ant-select-dropdown:not(.ant-select-dropdown-hidden)')).toHaveCount(0);
+}
+
+/** Presses a key, and tells where that led: what is not yet seen to follow would be passed unread. */
+export async function step(page: Page, key: string, told: () => Promise<string>): Promise<string> {
+  const before = await told();
+  await page.keyboard.press(key);
+  await expect
+    .poll(told, { timeout: 1_000, intervals: [20] })
+    .not.toBe(before)
+    .catch(() => undefined);
+  return told();
+}
+
+/** Goes down a list by keys to the entry that is active with this text; the nth of that text. */
+export async function downTo(page: Page, active: Locator, wanted: string, nth = 0): Promise<void> {
+  const told = async () => ((await active.count()) ? await active.first().innerText() : '');
+  for (let steps = 0, met = 0; steps < 30; steps++)
+    if ((await step(page, 'ArrowDown', told)).includes(wanted) && met++ === nth) return;
+  throw new Error(`${wanted} is not come to by going down`);
 }
 
 /** Puts the caret at the end of the first line of the source that holds this text. */

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, goOver, openBench, save, shown, test, type Server } from './last';
+import { downTo, expect, goOver, openBench, save, shown, step, test, type Server } from './last';
 
 /** Lead time is printed after the stock line, for the shop, with its unit; it is hidden where it is empty. */
 const withLead = '/product/tarred-hemp-rope';
@@ -9,6 +9,7 @@ const withoutLead = 'deck oil';
 const wrong = 'lead_tmie';
 
 const placeBar = (page: Page) => page.locator('.place-what');
+const activeItem = (page: Page) => page.locator('.place-menu [role=menuitem][class*=active]');
 const source = (page: Page) => page.locator('.cm-content');
 const lead = (page: Page) => shown(page).locator('p', { hasText: /^2 days$/ });
 
@@ -142,22 +143,15 @@ test('point, see why, change, see: by keyboard alone', async ({ page, last }) =>
   const walkTo = async (wanted: RegExp) => {
     await page.keyboard.press('Control+.');
     await expect(page.getByRole('button', { name: 'Point', exact: true })).toHaveAttribute('aria-pressed', 'true');
-    /** One step, and where it led: waits until the bar has followed, since a part passed unread is a part missed. */
-    const step = async (key: string) => {
-      const words = () => page.evaluate(() => document.querySelector<HTMLElement>('.place-what')?.innerText ?? '');
-      const before = await words();
-      await page.keyboard.press(key);
-      await expect
-        .poll(words, { timeout: 1_000, intervals: [20] })
-        .not.toBe(before)
-        .catch(() => undefined);
-      return words();
-    };
+    await walk(wanted);
+  };
+  const walk = async (wanted: RegExp) => {
+    const words = () => page.evaluate(() => document.querySelector<HTMLElement>('.place-what')?.innerText ?? '');
     for (let steps = 0; steps < 90; steps++) {
-      const at = await step('ArrowDown');
+      const at = await step(page, 'ArrowDown', words);
       if (wanted.test(at)) return;
       // Into what holds the rest of the page.
-      if ((/<article>/.test(at) || /buy/.test(at)) && wanted.test(await step('ArrowRight'))) return;
+      if ((/<article>/.test(at) || /buy/.test(at)) && wanted.test(await step(page, 'ArrowRight', words))) return;
     }
     throw new Error(`Walked past ${String(wanted)}`);
   };
@@ -171,9 +165,7 @@ test('point, see why, change, see: by keyboard alone', async ({ page, last }) =>
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('menuitem', { name: 'Put something after it' }).first()).toBeVisible();
   await expect(page.locator('.place-menu [role=menu]')).toBeFocused();
-  const after = page.getByRole('menuitem', { name: 'Put something after it' }).nth(1);
-  for (let steps = 0; steps < 12 && !(await after.evaluate((item) => item.className.includes('active'))); steps++)
-    await page.keyboard.press('ArrowDown');
+  await downTo(page, activeItem(page), 'Put something after it', 1);
   await page.keyboard.press('Enter');
   await expect(source(page)).toContainText('<after mark="stock">');
   await expect(source(page)).toBeFocused();
@@ -234,17 +226,10 @@ test('point, see why, change, see: by keyboard alone', async ({ page, last }) =>
   const moving = page.getByRole('menuitem', { name: 'Move it elsewhere…' }).first();
   await expect(moving).toBeVisible();
   await expect(page.locator('.place-menu [role=menu]')).toBeFocused();
-  for (let steps = 0; steps < 12 && !(await moving.evaluate((item) => item.className.includes('active'))); steps++)
-    await page.keyboard.press('ArrowDown');
+  await downTo(page, activeItem(page), 'Move it elsewhere…');
   await page.keyboard.press('Enter');
   await expect(page.getByText('Point at the new place for')).toBeVisible();
-  for (let steps = 0; steps < 90; steps++) {
-    await page.keyboard.press('ArrowDown');
-    await page.waitForTimeout(40);
-    const at = await placeBar(page).innerText();
-    if (/: <p> price/.test(at)) break;
-    if (/<article>|buy/.test(at)) await page.keyboard.press('ArrowRight');
-  }
+  await walk(/: <p> price/);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'Before it' })).toBeFocused();
   await page.keyboard.press('Enter');
