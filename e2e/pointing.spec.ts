@@ -109,6 +109,10 @@ test('point, see why, change, see: by mouse', async ({ page, last }) => {
   await page.getByRole('button', { name: 'Change here' }).click();
   await page.getByRole('menuitem', { name: 'Move it elsewhere…' }).first().click();
   await expect(page.getByText('Point at the new place for')).toBeVisible();
+  await expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
+  await goOver(page);
+  await shown(page).locator('.price').first().hover();
+  await expect(placeBar(page)).toContainText(': <p> price');
   await goOver(page);
   await shown(page).locator('.price').first().click();
   await page.getByRole('button', { name: 'Before it' }).click();
@@ -249,4 +253,50 @@ test('point, see why, change, see: by keyboard alone', async ({ page, last }) =>
   await expect(source(page)).not.toContainText(wrong);
   await expect(lead(page)).toBeVisible();
   await save(page);
+});
+
+test('pointing goes on while a newer page is on its way, by keys and by mouse', async ({ page, last }) => {
+  await openBench(page, last, withLead, 'words/en.json');
+  let asked = 0;
+  // Longer than it takes to point, and less than until a page is shown as far as it came.
+  await page.route(
+    (url) => url.pathname.endsWith(withLead) && url.hostname.startsWith('spring.'),
+    async (route) => {
+      asked++;
+      await new Promise((resolve) => setTimeout(resolve, 2500));
+      await route.continue();
+    },
+  );
+  /** A save has the page loaded again. */
+  const reload = async () => {
+    const before = asked;
+    await source(page).click();
+    await page.keyboard.press('Control+End');
+    await page.keyboard.type('\n');
+    await page.keyboard.press('Control+s');
+    await expect.poll(() => asked).toBeGreaterThan(before);
+  };
+  const arrived = () => expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
+
+  // Who walks through it by keys walks on in the newer one.
+  await reload();
+  await page.keyboard.press('Control+.');
+  const goDown = (to: string) =>
+    expect(async () => {
+      await page.keyboard.press('ArrowDown');
+      await expect(placeBar(page)).toContainText(to, { timeout: 500 });
+    }).toPass();
+  await goDown('line');
+  await arrived();
+  await goDown('<article>');
+
+  // A click into the page that is still shown counts.
+  await reload();
+  await goOver(page);
+  await shown(page).locator('.stock').hover();
+  await expect(placeBar(page)).toContainText('pieces/stock.html, line 4');
+  await goOver(page);
+  await shown(page).locator('.stock').click();
+  await expect(source(page)).toHaveAttribute('aria-label', 'Source of pieces/stock.html');
+  await arrived();
 });

@@ -31,6 +31,8 @@ interface Props {
 const loadTimeoutMs = 6000;
 /** The focus is in the page so long after it was sent there, in milliseconds. */
 const focusGraceMs = 500;
+/** What is said of someone at the page: heard too while a newer one is on its way. */
+const attends = new Set<FromFrame['kind']>(['pointing', 'pointed', 'picked', 'key']);
 /** A page is asked so often whether it is alive, and must answer before it is asked again; in milliseconds. */
 const heartbeatMs = 2500;
 
@@ -59,6 +61,8 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     },
     [origin],
   );
+  /** When the focus was last sent into the page, by a command or by Tab; milliseconds of this window. */
+  const sent = useRef(0);
   // A frame of another origin keeps what the pointer does in it to itself: the veil above it feels the pointer come, and is
   // gone until the pointer, or a key, is somewhere else.
   const veil = useRef<HTMLDivElement>(null);
@@ -72,8 +76,6 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     return () => kinds.forEach((kind) => document.removeEventListener(kind, elsewhere, true));
   }, []);
 
-  /** When the focus was last sent into the page, by a command or by Tab; milliseconds of this window. */
-  const sent = useRef(0);
   useImperativeHandle(
     ref,
     () => ({
@@ -123,6 +125,11 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     const { x, y, address: before } = shown.current;
     const same = next.address === before;
     shown.current = { address: next.address, revision: next.revision, x: same ? x : 0, y: same ? y : 0 };
+    // Who was in the page is in the newer one now.
+    if (document.activeElement === frames.current[frontNow.current]) {
+      sent.current = performance.now();
+      frames.current[next.frame]?.focus();
+    }
     frontNow.current = next.frame;
     answered.current = true;
     setFront(next.frame);
@@ -157,7 +164,7 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
         const { x, y, address: before } = shown.current;
         if (before === next.address && (x || y)) post({ kind: 'scroll', x, y }, at);
         else swap();
-      } else if (at === frontNow.current && !coming.current) {
+      } else if (at === frontNow.current && (!coming.current || attends.has(data.kind))) {
         if (data.kind === 'scroll') shown.current = { ...shown.current, x: data.x, y: data.y };
         else if (data.kind === 'moved') shown.current = { ...shown.current, address: data.address };
         else if (data.kind === 'ready') {
