@@ -8,6 +8,7 @@ import { listingBy, productBy, renderListing } from './engines';
 import { alternatesFigures } from './alternates';
 import { browserFigures } from './browser';
 import { budgetFigures } from './budget';
+import { checkFigures } from './checks';
 import { gateFigures } from './gate';
 import { goodsFigures } from './records';
 import { importFigures } from './imports';
@@ -145,6 +146,7 @@ if (asked('bench.survey')) {
 
 await liveFigures({ asked, say, figure });
 await budgetFigures({ asked, say, figure });
+checkFigures({ asked, say, figure });
 gateFigures({ asked, say, figure });
 await browserFigures({ asked, say, figure });
 await themeFigures({ asked, say, figure });

@@ -1,6 +1,5 @@
-import { readFileSync } from 'node:fs';
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { cpSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import type { Page } from '@playwright/test';
@@ -13,6 +12,24 @@ import { expect, openBench, save, shown, test, writeSource, type Server } from '
 function newBase(): string {
   const zip = join(mkdtempSync(join(tmpdir(), 'quay-')), 'quay-1.1.zip');
   execFileSync('python3', ['-m', 'zipfile', '-c', zip, resolve('themes/quay-1.1')]);
+  return zip;
+}
+
+/** Quay with other texts, as a ZIP of a later version. */
+function changedBase(version: string, changes: Record<string, (text: string) => string>): string {
+  const folder = join(mkdtempSync(join(tmpdir(), 'quay-')), 'quay');
+  cpSync('themes/quay-1.0', folder, { recursive: true });
+  const all = {
+    'about.json': (text: string) => text.replace('"version": "1.0"', `"version": "${version}"`),
+    ...changes,
+  };
+  for (const [path, change] of Object.entries(all)) {
+    const text = readFileSync(join(folder, path), 'utf8');
+    expect(change(text)).not.toBe(text);
+    writeFileSync(join(folder, path), change(text));
+  }
+  const zip = `${folder}.zip`;
+  execFileSync('python3', ['-m', 'zipfile', '-c', zip, folder]);
   return zip;
 }
 
@@ -80,7 +97,7 @@ test('amend, update the base below with a merge, a conflict and a lost mark, com
   await expect(page.getByRole('row', { name: /pieces\/stock\.html/ })).toContainText('same as below');
   await page.getByRole('link', { name: 'pieces/tile.html' }).click();
   await page.getByRole('button', { name: 'Write “tile-summary”' }).click();
-  await expect(page.getByText('It finds its place again')).toBeVisible();
+  await expect(page.getByText('It has its place now')).toBeVisible();
   await expect(page.locator('.bar-fine')).toHaveText('No problems');
   await page.getByRole('link', { name: 'pieces/price.html' }).click();
   await expect(page.locator('.difference')).toContainText('pieces/saving');
@@ -109,6 +126,44 @@ test('amend, update the base below with a merge, a conflict and a lost mark, com
   expect(await last.visit('/listing/all', { origin: last.draft('release--2') }).then((one) => one.text())).toContain(
     'class="sku"',
   );
+});
+
+test('an update moves the places of amendments: corrected, listed where unsure, and looked at', async ({
+  page,
+  last,
+}) => {
+  const tags = '<amend>\n  <append at="ul > li"><i class="knot">#</i></append>\n</amend>\n';
+  await put(page, last, 'pieces/tags.html', tags);
+  await put(page, last, 'pieces/swatch.html', '<amend>\n  <after at="span:1"><b class="rim"></b></after>\n</amend>\n');
+  await put(page, last, 'pieces/kinds.html', "<p>{t('home.doors')}</p>\n");
+  const zip = changedBase('1.3', {
+    'pieces/tags.html': (text) => text.replace('<li ', '<li class="tags-label">{t(\'product.tags\')}</li>\n  <li '),
+    'pieces/swatch.html': (text) => text.replace(/<span class="swatch-colour".*<\/span>/, '$&$&'),
+    'words/en.json': (text) => text.replace('"doors":', '"door":'),
+    'words/fr.json': (text) => text.replace('"doors":', '"door":'),
+  });
+  await page.goto(`${last.at}/theme?draft=spring&show=own`);
+  await page.getByLabel('Version of a base or add-on').setInputFiles(zip);
+  const dialog = page.getByRole('dialog', { name: 'Quay 1.3 in the place of 1.0' });
+  const touched = dialog.getByRole('list', { name: 'Files of the shop that are touched' });
+  await expect(touched.getByRole('listitem')).toHaveText([
+    /place unsure.*pieces\/swatch\.html.*Line 2: span:1 is likely span:\d, or span:\d/,
+    /has problems.*pieces\/kinds\.html.*no phrase “home\.doors”.*“home\.door”/,
+    /place moved.*pieces\/tags\.html.*1 place found again elsewhere.*Line 2: ul > li is now ul > li:2/,
+  ]);
+  await dialog.getByRole('button', { name: 'Make a draft with it' }).click();
+  await expect(page.locator('.bar-draft')).toContainText('Spring fit-out, Quay 1.3');
+  const there = await last.visit('/product/tarred-hemp-rope', { origin: last.draft('spring-fit-out-quay-1-3') });
+  expect(await there.text()).toMatch(
+    /<li class="tags-label">[^<]+<\/li>\s*<li><a [^>]*>[^<]+<\/a><i class="knot">#<\/i><\/li>/,
+  );
+
+  // What is not sure waits until someone has looked.
+  await page.getByRole('link', { name: 'pieces/swatch.html' }).click();
+  await expect(page.getByText(/Line 2: An update changed what stands around “span:1”/)).toBeVisible();
+  await page.getByRole('button', { name: 'It is meant' }).click();
+  await expect(page.getByText('It has its place now')).toBeVisible();
+  await expect(page.getByText(/An update changed what stands/)).toHaveCount(0);
 });
 
 test('a draft is copied, changed, brought into another, deleted and put back', async ({ page, last }) => {

@@ -63,9 +63,34 @@ export const updateAnswer = z.object({
   touched: z.array(
     z.object({
       path: z.string(),
-      outcome: z.enum(['merged', 'conflict', 'needless', 'alone', 'covers', 'fits', 'lost']),
+      outcome: z.enum([
+        'merged',
+        'conflict',
+        'needless',
+        'alone',
+        'covers',
+        'fits',
+        'moved',
+        'unsure',
+        'lost',
+        'breaks',
+      ]),
       says: z.string(),
       lost: z.array(problemItem).optional(),
+      /** Places by path that are not where they were; `is` null: gone; `other`: what else may be meant. */
+      places: z
+        .array(
+          z.object({
+            line: z.number(),
+            was: z.string(),
+            is: z.string().nullable(),
+            certain: z.boolean(),
+            other: z.string().nullable(),
+          }),
+        )
+        .optional(),
+      /** Problems that it has with the update and had not before. */
+      breaks: z.array(problemItem).optional(),
     }),
   ),
 });

@@ -209,6 +209,16 @@ export const problemKinds = {
       'An amendment names its place by a mark that the file below has, or by a path of its elements. The page is made without a change that has no place.',
     howToFix: 'Name a mark that is there; the Bench shows the marks of a page.',
   },
+  'place-moved': {
+    severity: 'warning',
+    message: (a) =>
+      a.was === a.at
+        ? `An update changed what stands around “${a.at}”: something else may be meant now`
+        : `An update moved what stood at “${a.was}”: it is likely “${a.at}” now, but something else may be meant`,
+    explanation:
+      'Places by path are found again after an update. Where more than one may be meant, the likeliest is written, and “was” keeps what it was before.',
+    howToFix: 'Look at the page: take “was” away if the place is right, or name another.',
+  },
   name: {
     severity: 'error',
     message: (a) =>

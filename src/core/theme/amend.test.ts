@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { parseTemplate } from '@/core/language';
+import { applyFix, parseTemplate } from '@/core/language';
 import { pageOf, themeOf } from '../language/testing/theme-of';
 import { eachElement } from '../language/2-check/walk';
 import { elementAt, pathTo } from './amendment';
@@ -130,5 +130,29 @@ describe('nodes keep where they come from', () => {
       '<amend>\n<after mark="a">{x | shorten}</after>\n</amend>',
     );
     expect(problems.map(({ code, line, layer }) => [code, line, layer])).toEqual([['argument', 2, 'shop']]);
+  });
+});
+
+describe('places that an update moved', () => {
+  const base = '<p>0</p><p>1</p>';
+  it('stand where they are written, and are reported until someone has looked', () => {
+    const text = '<amend>\n  <after at="p:2" was="p"><b>x</b></after>\n</amend>';
+    const { html, problems } = shown(base, text);
+    expect(html).toBe('<p>0</p><p>1</p><b>x</b>');
+    const [first] = problems;
+    expect(problems.map(({ code, line, severity }) => [code, line, severity])).toEqual([['place-moved', 2, 'warning']]);
+    expect(first?.message).toContain('“p”: it is likely “p:2” now');
+    expect(first?.fix && applyFix(text, first.fix)).toBe(text.replace(' was="p"', ''));
+  });
+  it('have no place where what they named is gone', () => {
+    const { html, problems } = shown(base, '<amend>\n  <after at="" was="p:3"><b>x</b></after>\n</amend>');
+    expect(html).toBe(base);
+    expect(problems.map(({ code, message }) => [code, message])).toEqual([
+      ['mark', 'What stood at “p:3” is gone since an update: name another place'],
+    ]);
+  });
+  it('do not give the element an attribute', () => {
+    const { html } = shown(base, '<amend><adjust at="p:2" was="p" class="x"></amend>');
+    expect(html).toBe('<p>0</p><p class="x">1</p>');
   });
 });

@@ -230,7 +230,7 @@ class Amending {
     }
     const { when } = operation.directives;
     for (const one of operation.attributes) {
-      if (one.name === 'mark' || one.name === 'at' || one.name.startsWith('do:')) continue;
+      if (['mark', 'at', 'was'].includes(one.name) || one.name.startsWith('do:')) continue;
       const attribute: Attribute = { ...one, source: operation.source };
       const at = node.attributes.findIndex((other) => other.name.toLowerCase() === one.name);
       const before = node.attributes[at];
@@ -339,6 +339,20 @@ class Amending {
       this.#report('amend', operation, {
         text: `<${operation.name}> needs a place: mark="…", or at="…" with a path of elements`,
       });
+      return [];
+    }
+    const was = operation.attributes.find((one) => one.name === 'was');
+    if (was && path) {
+      const reported = this.#report(
+        'place-moved',
+        was,
+        { was: literalAttribute(operation, 'was') ?? '', at: path },
+        operation,
+      );
+      reported.fix = rewrite('It is meant', { from: was.leadFrom, to: was.to }, '');
+    } else if (was) {
+      const text = `What stood at “${literalAttribute(operation, 'was') ?? ''}” is gone since an update: name another place`;
+      this.#report('mark', was, { text }, operation);
       return [];
     }
     const found = elementAt(this.base.children, path);

@@ -88,7 +88,7 @@ function cached<T extends object>(cache: LRUCache<string, T>, key: string, make:
 
 const keyOf = ({ layer, path, hash }: ServedFile): string => `${layer.name} ${path} ${hash}`;
 
-const parsedFile = (file: ServedFile): Template =>
+export const parsedFile = (file: ServedFile): Template =>
   cached(parsed, keyOf(file), () => parseTemplate(file.path, file.text ?? '', file.layer.name));
 
 /**
@@ -246,9 +246,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
     );
     return [
       ...once.values(),
-      ...this.#checkJson(),
-      ...this.#checkShelves(),
-      ...this.checkAlternates(),
+      ...this.checkData(),
       ...unusedPieces(this, [
         ...this.shelves.map(({ piece }) => piece),
         ...piecesForShelves(this),
@@ -256,6 +254,11 @@ export class Theme implements TemplateLookup, ThemeFacts {
         ...this.assignments.alternates.alternates.map((one) => templateOf(one, one.name)),
       ]),
     ].sort((a, b) => rank[a.severity] - rank[b.severity]);
+  }
+
+  /** Problems of words, settings, placements and assignments. */
+  checkData(): Problem[] {
+    return [...this.#checkJson(), ...this.#checkShelves(), ...this.checkAlternates()];
   }
 
   /** The placements of all layers' `shelves.json`, those of upper layers over the lower ones'. */

@@ -99,19 +99,15 @@ function planned(shop: Shop, draft: StateRow, versionId: number) {
   const { layers, from } = exchanged(now, to);
   if (from?.id === to.id) refuse(409, 'same', `“${draft.name}” stands on ${to.name} ${to.version} already.`);
   const made = (rows: LayerRow[]) => rows.map((row) => layerWith(shop, row));
-  const plan = planUpdate(made(now), made(layers), ownFiles(shop, draft.id));
+  const plan = planUpdate(made(now), made(layers), ownFiles(shop, draft.id), shop.themeOf([]).theme);
   return { to, from, layers, plan };
 }
 
 const item = (row: LayerRow) => ({ kind: row.kind, name: row.name, version: row.version });
 
 function answerOf({ to, from, plan }: { to: LayerRow; from: LayerRow | null; plan: UpdatePlan }): UpdateAnswer {
-  const touched = plan.touched.map(({ path, outcome, says, lost }) => ({
-    path,
-    outcome,
-    says,
-    ...(lost ? { lost } : {}),
-  }));
+  // The texts themselves are written, not sent.
+  const touched = plan.touched.map((one) => ({ ...one, text: undefined }));
   return { from: from && item(from), to: item(to), files: plan.files, touched };
 }
 
@@ -157,8 +153,10 @@ export function planDraftUpdate(shop: Shop, draft: StateRow, versionId: number):
     const file = own.get(path);
     if (!file) return [];
     const bytes = text === undefined ? shop.themes.bytes(file.hash) : Buffer.from(text);
-    if (outcome === 'merged' || outcome === 'fits' || outcome === 'covers')
+    if (['merged', 'fits', 'moved', 'unsure', 'covers'].includes(outcome))
       return [{ path, bytes, expected: file.hash, origin }];
+    // What has lost a mark is told the nearest one by what it was taken from.
+    if (outcome === 'lost' && text !== undefined) return [{ path, bytes, expected: file.hash }];
     return outcome === 'needless' ? [{ path, bytes: null, expected: file.hash }] : [];
   });
   const below = layers.map(({ id }) => id);

@@ -101,7 +101,7 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
       return hash ? [{ key: `save ${id}`, label: `${new Date(madeAt).toLocaleString('en-GB')} · ${of}`, hash }] : [];
     }),
   ];
-  const lost = standing === 'amends' && problems.some(({ code }) => code === 'mark');
+  const lost = standing === 'amends' && problems.some(({ code }) => placeCodes.has(code));
   const failed = [remove, rename, restore].find((one) => one.isError);
   return (
     <div className="file-panel">
@@ -129,7 +129,7 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
         })}
       </ol>
       {problems
-        .filter((one) => !lost || one.code !== 'mark')
+        .filter((one) => !lost || !placeCodes.has(one.code))
         .map((one) => (
           <p key={`${one.line} ${one.code} ${one.message}`} className={one.severity === 'note' ? 'quiet' : 'is-wrong'}>
             ● Line {one.line}: {one.message}
@@ -226,7 +226,10 @@ export function FilePanel({ draft, layers, row, problems, onGone, onMoved }: Pro
   );
 }
 
-/** Places of an amendment that are gone below, each with the nearest one to write instead. */
+/** What is said of places of an amendment that are gone or not sure. */
+const placeCodes = new Set(['mark', 'place-moved']);
+
+/** Places of an amendment that are gone below, each with the nearest one to write instead, and those that an update left unsure. */
 function LostPlaces({ draft, path }: { draft: string; path: string }) {
   const { message } = App.useApp();
   const queries = useQueryClient();
@@ -248,7 +251,7 @@ function LostPlaces({ draft, path }: { draft: string; path: string }) {
       );
     },
     onSuccess: () => {
-      void message.success('It finds its place again');
+      void message.success('It has its place now');
       void draftChanged(queries, draft);
     },
   });

@@ -12,21 +12,27 @@ type Outcome = UpdateAnswer['touched'][number]['outcome'];
 const outcomes: Record<Outcome, string> = {
   conflict: 'to be looked at',
   lost: 'place gone',
+  unsure: 'place unsure',
+  breaks: 'has problems',
   covers: 'covers a new one',
   alone: 'stands alone now',
   merged: 'merged',
+  moved: 'place moved',
   fits: 'still fits',
   needless: 'needless now',
 };
 const order = Object.keys(outcomes) as Outcome[];
-const asks = new Set<Outcome>(['conflict', 'lost', 'covers', 'alone']);
+const asks = new Set<Outcome>(['conflict', 'lost', 'unsure', 'breaks', 'covers', 'alone']);
 
-const counted = (files: UpdateAnswer['files']): string =>
-  (['changed', 'added', 'removed'] as const)
+const waits = ({ outcome, breaks }: UpdateAnswer['touched'][number]) => asks.has(outcome) || breaks !== undefined;
+
+const counted = (files: UpdateAnswer['files']): string => {
+  const kinds = (['changed', 'added', 'removed'] as const)
     .map((change) => [files.filter((one) => one.change === change).length, change] as const)
     .filter(([count]) => count)
-    .map(([count, change]) => `${count} ${change}`)
-    .join(', ');
+    .map(([count, change]) => `${count} ${change}`);
+  return kinds.length ? `${kinds.join(', ')} file${files.length === 1 ? '' : 's'}` : 'no other files';
+};
 
 /** What another version of a layer would change and touch; making it is a draft of its own. */
 export function UpdateDialog({ draft, to, onClose }: { draft: string; to: VersionItem; onClose: () => void }) {
@@ -45,7 +51,7 @@ export function UpdateDialog({ draft, to, onClose }: { draft: string; to: Versio
     },
   });
   const touched = [...(plan.data?.touched ?? [])].sort((a, b) => order.indexOf(a.outcome) - order.indexOf(b.outcome));
-  const waiting = touched.filter(({ outcome }) => asks.has(outcome)).length;
+  const waiting = touched.filter(waits).length;
   const failed = plan.error ?? make.error;
   return (
     <Modal
@@ -63,7 +69,7 @@ export function UpdateDialog({ draft, to, onClose }: { draft: string; to: Versio
       {plan.data && (
         <>
           <p>
-            It brings {counted(plan.data.files) || 'no other files'}.{' '}
+            It brings {counted(plan.data.files)}.{' '}
             {touched.length === 0
               ? 'Nothing of the shop’s own is touched.'
               : waiting
@@ -72,16 +78,19 @@ export function UpdateDialog({ draft, to, onClose }: { draft: string; to: Versio
           </p>
           {touched.length > 0 && (
             <ul className="touched" aria-label="Files of the shop that are touched">
-              {touched.map(({ path, outcome, says, lost }) => (
-                <li key={path} data-asks={asks.has(outcome)}>
-                  <span className={`outcome outcome-${outcome}`}>{outcomes[outcome]}</span>
+              {touched.map((one) => (
+                <li key={one.path} data-asks={waits(one)}>
+                  <span className={`outcome outcome-${one.outcome}`}>{outcomes[one.outcome]}</span>
                   <div>
-                    <code>{path}</code>
-                    <p className="quiet">{says}</p>
-                    {lost?.map((one) => (
-                      <p key={`${one.line} ${one.message}`} className="is-wrong">
-                        Line {one.line}: {one.message}
+                    <code>{one.path}</code>
+                    <p className="quiet">{one.says}</p>
+                    {[...(one.lost ?? []), ...(one.breaks ?? [])].map(({ line, message }) => (
+                      <p key={`${line} ${message}`} className="is-wrong">
+                        Line {line}: {message}
                       </p>
+                    ))}
+                    {one.places?.map((place) => (
+                      <PlaceLine key={place.line} {...place} />
                     ))}
                   </div>
                 </li>
@@ -109,5 +118,26 @@ export function UpdateDialog({ draft, to, onClose }: { draft: string; to: Versio
         </>
       )}
     </Modal>
+  );
+}
+
+/** Where a place by path stands after the update. */
+function PlaceLine({ line, was, is, certain, other }: NonNullable<UpdateAnswer['touched'][number]['places']>[number]) {
+  return (
+    <p className={certain ? 'quiet' : 'is-wrong'}>
+      Line {line}: <code>{was}</code>{' '}
+      {is === null ? (
+        'is gone'
+      ) : (
+        <>
+          is {certain ? 'now' : 'likely'} <code>{is}</code>
+          {!certain && other !== null && (
+            <>
+              , or <code>{other}</code>
+            </>
+          )}
+        </>
+      )}
+    </p>
   );
 }
