@@ -224,6 +224,13 @@ test('of two who publish at once the second is told what changed', async ({ page
   await expect(page.getByRole('button', { name: 'Publish' })).toBeEnabled();
   const other = await context.newPage();
   await other.goto(`${last.at}/release`);
+  // Both look at once which pages differ: neither ends what the other asked for.
+  for (const one of [page, other])
+    await one.getByRole('button', { name: 'See which pages come out different' }).click();
+  for (const one of [page, other])
+    await expect(one.getByRole('status')).toContainText(/^\d+ of 1\d\d pages come out different\.$/, {
+      timeout: 60_000,
+    });
   await other.getByRole('button', { name: 'Publish' }).click();
   await expect(other.getByText('Release 2 is live')).toBeVisible();
   // The first window has not been in front since: it still shows what was live before.

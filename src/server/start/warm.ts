@@ -29,10 +29,10 @@ export async function warm(shop: Shop): Promise<void> {
   }
 }
 
-/** What is asked first of the table of products: by name. */
+/** What is asked first of the table of products: its first rows as they stand, then by name. */
 const usualTable = {
-  ...{ search: '', where: null, sort: { column: 'name', down: false }, columns: ['name', 'price', 'tags'] },
-  ...{ from: 0, count: 20 },
+  ...{ search: '', where: null, columns: ['name', 'price', 'stock', 'brand', 'tags', 'pictures'] },
+  ...{ from: 0, count: 100 },
 };
 
 /** The same for the workbench, once it is ready: its screens, and the theme and checks of the draft that was changed last. */
@@ -41,11 +41,14 @@ export async function warmWorkbench(shop: Shop, at: string): Promise<void> {
   try {
     const [draft] = shop.themes.drafts();
     if (draft) await inThread(shop, 'preview', draftJobs.layers, draft);
+    for (const sort of [null, { column: 'name', down: false }])
+      await inThread(shop, 'preview', recordJobs.table, { ...usualTable, sort });
     // Bringing a screen up takes this thread for itself: who comes at once needs it for the screen that they want.
     await setTimeout(pauseMs, undefined, { ref: false });
-    for (const screen of ['bench', 'theme', 'catalogue']) await (await fetch(`${at}/${screen}`)).text();
-    if (draft) await inThread(shop, 'preview', draftJobs.changes, draft);
-    await inThread(shop, 'preview', recordJobs.table, usualTable);
+    const checked = draft && inThread(shop, 'preview', draftJobs.changes, draft);
+    // What answers the screens' calls comes first: every screen asks for something.
+    for (const path of ['api/versions', 'bench', 'theme', 'catalogue']) await (await fetch(`${at}/${path}`)).text();
+    await checked;
   } catch {
     // Nothing to warm: who comes first waits instead.
   }

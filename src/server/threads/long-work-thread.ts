@@ -39,33 +39,27 @@ export interface WorkAnswers {
   fall: FallAnswer;
 }
 
-/** A newer work of these takes the place of the one that is done; the others are short, and each is answered. */
-const alone = new Set<LongWork['kind']>(['survey', 'differing', 'update']);
-
-/** Names what a work takes the place of: another of its kind, or nothing. */
-export const workKey = (kind: LongWork['kind'], id: number): string => (alone.has(kind) ? kind : `${kind} ${id}`);
-
 /** Something that is known by then; `done` says that it is all. */
 export type WorkStep = SurveyStep | DifferingStep | { done: boolean; [found: string]: unknown };
 
-/** What the thread is told: a work to do (the newest of its kind counts), or to stop. */
-export type ToThread = { id: number; work: LongWork } | { id: number; stop: string };
+/** What the thread is told: a work to do, or the number of one to stop. */
+export type ToThread = { id: number; work: LongWork } | { stop: number };
 
-export type FromThread = { id: number; kind: LongWork['kind'] } & ({ step: WorkStep } | { failed: string });
+export type FromThread = { id: number } & ({ step: WorkStep } | { failed: string });
 
 /**
- * A thread that works through the whole catalogue, so that the server answers meanwhile. It reads the data folder by itself,
- * and looks for newer wishes between two subjects' steps.
+ * A thread that works through the whole catalogue, so that the server answers meanwhile. It reads the data folder by itself; works go on beside one
+ * another, a step of each in turn.
  */
 const port = parentPort;
 if (port) {
   giveWay();
   const shop = new Shop((workerData as { folder: string }).folder);
   const covers = new Covers(shop);
-  const newest = new Map<string, number>();
+  const wanted = new Set<number>();
   port.on('message', (told: ToThread) => {
-    newest.set('work' in told ? workKey(told.work.kind, told.id) : told.stop, told.id);
     if ('work' in told) void run(told.id, told.work);
+    else wanted.delete(told.stop);
   });
   const now = () => performance.now();
   const steps = (work: LongWork): Iterable<WorkStep> => {
@@ -81,18 +75,17 @@ if (port) {
     return differingPages(shop, { state }, { state, made: updatedTheme(shop, state, work.to) }, now);
   };
   const run = async (id: number, work: LongWork) => {
-    const { kind } = work;
-    const key = workKey(kind, id);
     const say = (message: FromThread) => port.postMessage(message);
+    wanted.add(id);
     try {
       for (const step of steps(work)) {
-        say({ id, kind, step });
+        say({ id, step });
         await new Promise((resolve) => setImmediate(resolve));
-        if (newest.get(key) !== id) break;
+        if (!wanted.has(id)) break;
       }
     } catch (error) {
-      say({ id, kind, failed: (error as Error).message });
+      say({ id, failed: (error as Error).message });
     }
-    if (key !== kind) newest.delete(key);
+    wanted.delete(id);
   };
 }

@@ -1,10 +1,9 @@
 import { Worker } from 'node:worker_threads';
 import { dataFolder } from '@/store';
 import { threadFile } from '@/server/jobs';
-import { workKey, type FromThread, type LongWork, type ToThread, type WorkAnswers } from './long-work-thread';
+import type { FromThread, LongWork, ToThread, WorkAnswers } from './long-work-thread';
 
 let last = 0;
-const latest = new Map<string, number>();
 const threads = globalThis as { lastSurveys?: Worker };
 
 /** The thread that does long work; begun with the first, and again when it ended. */
@@ -84,44 +83,38 @@ export function workOnce<Kind extends keyof WorkAnswers>(
   });
 }
 
-/** Long work as lines of JSON: what was found so far, now and then, and at the end. It stops when nobody reads it any more. */
+/**
+ * Long work as lines of JSON: what was found so far, now and then, and at the end. It goes on beside whatever else is asked, and stops when nobody reads it
+ * any more; where its thread ends, the last line says so.
+ */
 export function streamWork(work: LongWork): ReadableStream<Uint8Array> {
   const id = ++last;
-  const key = workKey(work.kind, id);
   const worker = thread();
   const tell = (message: ToThread) => worker.postMessage(message);
   const write = new TextEncoder();
-  let end = () => {};
+  let stop = () => {};
   return new ReadableStream({
     start(controller) {
       const line = (value: unknown) => controller.enqueue(write.encode(`${JSON.stringify(value)}\n`));
+      const close = () => {
+        stop();
+        controller.close();
+      };
       const heard = (said: FromThread) => {
-        // A newer one of its kind takes the place of this one.
-        if (said.id > id && workKey(said.kind, said.id) === key) return close();
         if (said.id !== id) return;
-        if ('failed' in said) line({ failed: said.failed });
-        else line(said.step);
+        line('failed' in said ? { failed: said.failed } : said.step);
         if ('failed' in said || said.step.done) close();
       };
       const failed = (error: Error) => {
         line({ failed: error.message });
         close();
       };
-      const close = () => {
-        end();
-        controller.close();
-      };
-      const stop = listen(worker, heard, failed);
-      end = () => {
-        stop();
-        if (key !== work.kind) latest.delete(key);
-      };
+      stop = listen(worker, heard, failed);
       tell({ id, work });
-      latest.set(key, id);
     },
     cancel() {
-      if (latest.get(key) === id) tell({ id: ++last, stop: key });
-      end();
+      tell({ stop: id });
+      stop();
     },
   });
 }

@@ -119,6 +119,15 @@ describe('a call for lines', () => {
       found: [{ n: 1 }],
       failed: [500, { code: 'lines', message: 'The thread ended.' }],
     }));
+  it.each([
+    ['after something was found', ['{"n":1,"done":false}\n']],
+    ['before anything was', []],
+  ])('that was cut off %s fails: it does not count as the end', async (_, parts) =>
+    expect((await heard(() => lines(...parts))).failed).toEqual([
+      500,
+      { code: 'lines', message: 'This ended before it was done. Ask for it once more.' },
+    ]),
+  );
   it('is refused like any other', async () =>
     expect(
       (await heard(() => Response.json({ code: 'draft', message: 'There is none.' }, { status: 404 }))).failed,

@@ -46,9 +46,10 @@ export async function callForLines<const One extends Endpoint>(
   }
   const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = '';
+  let last: unknown = null;
   for (;;) {
     const { done, value } = await reader.read();
-    if (done) return;
+    if (done) break;
     rest += value;
     const lines = rest.split('\n');
     rest = lines.pop() ?? '';
@@ -57,8 +58,13 @@ export async function callForLines<const One extends Endpoint>(
       if (typeof read === 'object' && read !== null && 'failed' in read)
         throw new ApiError(500, { code: 'lines', message: read.failed });
       onLine(read as AnswerOf<One>);
+      last = read;
     }
   }
+  // What says of itself that more was to come was cut off: that nothing more is there would not be so.
+  const cut = typeof last === 'object' && last !== null && 'done' in last && last.done === false;
+  if (last === null || cut)
+    throw new ApiError(500, { code: 'lines', message: 'This ended before it was done. Ask for it once more.' });
 }
 
 async function send({ method }: Endpoint, address: string, body: unknown, signal?: AbortSignal): Promise<Response> {
