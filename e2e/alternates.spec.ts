@@ -73,6 +73,17 @@ test('alternates by a rule, by a pin, for tag listings and of a tile: seen, trie
   test.setTimeout(180_000);
   // Load-rated hardware, by a rule; the alternate is a small change to default.
   await goTo(page, last, 'product');
+  // Tab goes on from the list of types, and takes none along.
+  await page.getByRole('button', { name: 'New alternate' }).click();
+  const dialog = page.getByRole('dialog');
+  const types = dialog.getByRole('combobox', { name: 'Meant for products of type' });
+  await types.click();
+  await page.keyboard.press('ArrowDown');
+  await expect(page.locator('.ant-select-item-option-active')).toBeVisible();
+  await page.keyboard.press('Tab');
+  await expect(dialog.getByLabel('Note')).toBeFocused();
+  await expect(dialog.locator('.multi-select')).toContainText('all types');
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
   await make(page, 'Load-rated', true);
   await page
     .locator('.template-cards li', { hasText: 'Load-rated' })
@@ -319,6 +330,8 @@ test('alternates.json with mistakes made by hand: told by path and line, the res
 });
 
 test('the map: into a group and out again, part by part, by keys alone', async ({ page, last }) => {
+  const said: string[] = [];
+  page.on('console', (one) => ['error', 'warning'].includes(one.type()) && said.push(one.text()));
   await goTo(page, last, 'product');
   const group = page.getByRole('button', { name: /^Go into Rope & cord/ });
   await group.focus();
@@ -335,6 +348,9 @@ test('the map: into a group and out again, part by part, by keys alone', async (
   await expect(page.locator('.cell-list')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: /^Go into Lamps/ })).toBeVisible();
+  // The small pictures let nothing run, and a browser finds nothing to stop in them.
+  await expect(page.frameLocator('.template-picture iframe').first().locator('h1')).toBeAttached();
+  expect(said.filter((one) => !one.includes('bluetooth'))).toEqual([]);
 });
 
 test('many are pinned at once from the table, with a way back; an alternate is retired after saying who falls back', async ({

@@ -13,6 +13,7 @@ describe('the address of a draft’s page', () => {
     ['/product/deck-oil', { try: 'rated' }, '/product/deck-oil?try=rated'],
     ['/listing/search?q=rope', { try: 'x', on: '2026-12-01' }, '/listing/search?q=rope&try=x&on=2026-12-01'],
     ['/product/deck-oil', { bare: true }, '/product/deck-oil?bare='],
+    ['/product/deck-oil', { still: true }, '/product/deck-oil?still='],
     ['/product/deck-oil', { try: null, on: null, bare: false }, '/product/deck-oil'],
     ['/product/deck-oil', { try: 'pieces/tile/a&b' }, '/product/deck-oil?try=pieces%2Ftile%2Fa%26b'],
   ];
@@ -40,10 +41,17 @@ describe('the address of a draft’s page', () => {
     const page = fc
       .tuple(fc.array(word, { maxLength: 4 }), fc.array(fc.tuple(word, fc.string()), { maxLength: 3 }))
       .map(([path, query]) => {
-        const given = new URLSearchParams(query.filter(([name]) => !['try', 'on', 'bare'].includes(name))).toString();
+        const given = new URLSearchParams(
+          query.filter(([name]) => !['try', 'on', 'bare', 'still'].includes(name)),
+        ).toString();
         return `/${path.join('/')}${given ? `?${given}` : ''}`;
       });
-    const view = fc.record({ try: fc.option(fc.string()), on: fc.option(word), bare: fc.boolean() });
+    const view = fc.record({
+      try: fc.option(fc.string()),
+      on: fc.option(word),
+      bare: fc.boolean(),
+      still: fc.boolean(),
+    });
     fc.assert(
       fc.property(page, view, (one, shown) => {
         expect(pageOfDraft(named, draftAddress(named, one, shown).slice(named.length))).toBe(one);

@@ -1,18 +1,20 @@
-/** What a draft's page can be shown with: an alternate that is tried, a day that it is seen on, no scripts of the theme. */
+/** What a draft's page can be shown with: an alternate that is tried, a day that it is seen on, no scripts of the theme (`bare`), or as a picture in which nothing runs (`still`). */
 export interface DraftView {
   try?: string | null;
   on?: string | null;
   bare?: boolean;
+  still?: boolean;
 }
 
-const views = ['try', 'on', 'bare'] as const;
+const views = ['try', 'on', 'bare', 'still'] as const;
 
 /** Address of a page (path and query in the shop) below the base of a draft's addresses. */
-export function draftAddress(base: string, page: string, { try: tried, on, bare }: DraftView = {}): string {
+export function draftAddress(base: string, page: string, { try: tried, on, bare, still }: DraftView = {}): string {
   const query = new URLSearchParams({
     ...(tried ? { try: tried } : {}),
     ...(on ? { on } : {}),
     ...(bare ? { bare: '' } : {}),
+    ...(still ? { still: '' } : {}),
   }).toString();
   const address = base + page;
   return query ? `${address}${page.includes('?') ? '&' : '?'}${query}` : address;

@@ -70,6 +70,28 @@ describe('alternates', () => {
     return found;
   };
 
+  it('a rule on a search, as it is made, names whom it holds for', () => {
+    const when: Condition = { fact: 'query', test: 'is', value: ['rope', 'anchor'] };
+    const { rows } = covers().match(draft(), { target: { kind: 'listing' }, on: null, when, id: null });
+    const names = rows.filter(({ view }) => view === 'grid').map(({ name, slug }) => [name, slug]);
+    expect(names).toEqual([
+      ['Search “anchor”', 'search'],
+      ['Search “rope”', 'search'],
+    ]);
+  });
+  it('what is typed into a rule on a search is not kept for ever', () => {
+    const kept = covers();
+    const searched = (word: string) => {
+      const alternates = shop.theme(draft()).alternates;
+      const when: Condition = { fact: 'query', test: 'is', value: [word] };
+      const rule: Rule = { id: 'x', kind: 'listing', alternate: 'default', when, from: null, to: null, note: '' };
+      return kept.askOf(shop.theme(draft()), { kind: 'listing' }, null, { ...alternates, rules: [rule] }).table;
+    };
+    const first = searched('rope');
+    expect(searched('rope')).toBe(first);
+    for (let typed = 1; typed <= 30; typed++) searched('a'.repeat(typed));
+    expect(searched('rope')).not.toBe(first);
+  });
   it('begin as a copy, in the shop’s layer, with nobody', () => {
     expect(openFile(shop, draft(), 'product/load-rated.html').text).toBe(
       openFile(shop, draft(), 'product/default.html').text,

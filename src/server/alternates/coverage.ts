@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { type MadeTheme, type Shop, wordingOf } from '@/server/shop';
 import type {
   CoverageItem,
@@ -40,11 +41,13 @@ const maxPatched = 1000;
 /** Subjects listed with a match. */
 const listed = 100;
 
+/** Tables that are cached: those of every kind, and of some searches that rules ask for. */
+const maxTables = 12;
+
 interface Table {
   table: FactTable;
   revision: number;
   groups: Map<string, Groups>;
-  names: { names: string[]; details: string[] } | null;
 }
 
 /**
@@ -52,7 +55,9 @@ interface Table {
  * change of single products only those.
  */
 export class Covers {
-  readonly #tables = new Map<string, Table>();
+  readonly #tables = new LRUCache<string, Table>({ max: maxTables });
+  /** What the subjects of a table are called. */
+  readonly #named = new WeakMap<FactTable, { names: string[]; details: string[] }>();
   readonly #covers = new Map<string, Coverage>();
 
   constructor(readonly shop: Shop) {}
@@ -77,7 +82,6 @@ export class Covers {
         table: factTable(sql, target.kind, { searches, withCategories }),
         revision,
         groups: new Map(),
-        names: null,
       };
       this.#tables.set(key, cached);
     }
@@ -101,7 +105,7 @@ export class Covers {
     }
     kept.revision = revision;
     kept.groups.clear();
-    kept.names = null;
+    this.#named.delete(kept.table);
     for (const coverage of this.#covers.values()) if (coverage.ask.table === kept.table) coverage.update(places);
     return true;
   }
@@ -153,9 +157,10 @@ export class Covers {
     return groups;
   }
 
-  #names(target: Target, alternates: Alternates) {
-    const columns = this.#table(target, alternates);
-    return (columns.names ??= namesAt(this.shop.sql, target.kind, columns.table.slugs));
+  #names({ kind }: Target, table: FactTable) {
+    let named = this.#named.get(table);
+    if (!named) this.#named.set(table, (named = namesAt(this.shop.sql, kind, table.slugs)));
+    return named;
   }
 
   /** The map of a target, reported as it becomes known, with what is wrong in all targets and what will switch. */
@@ -183,8 +188,7 @@ export class Covers {
     line.progress = { done: 1, of: 1 };
     line.coverage = this.#mapOf(coverage, this.#groups(target, coverage.ask.alternates, by));
     yield { ...line };
-    const { alternates } = this.shop.theme(state);
-    const { names } = this.#names(target, alternates);
+    const { names } = this.#names(target, coverage.ask.table);
     line.coverage = null;
     line.switches = switches(coverage.ask, ahead).map(({ day, count, places, rules }) => ({
       day,
@@ -209,7 +213,7 @@ export class Covers {
       nameOf: (target, slug) => {
         const coverage = coverages.find((one) => sameTarget(one.ask.target, target));
         const [place] = coverage?.ask.table.placesOf(slug) ?? [];
-        return place === undefined ? slug : (this.#names(target, themeNow.alternates).names[place] ?? slug);
+        return place === undefined || !coverage ? slug : (this.#names(target, coverage.ask.table).names[place] ?? slug);
       },
     });
   }
@@ -241,7 +245,7 @@ export class Covers {
     const { target, on, by, group, template, because, rule, from, limit } = ask;
     const coverage = this.now(state, target, on);
     const { alternates } = coverage.ask;
-    const { names, details } = this.#names(target, alternates);
+    const { names, details } = this.#names(target, coverage.ask.table);
     const { slugs, size } = coverage.ask.table;
     const within = group === null ? null : this.#groups(target, alternates, by);
     const meant = within && below(within, group as string);
@@ -266,8 +270,8 @@ export class Covers {
   }
 
   #row(coverage: Coverage, place: number): WhoItem {
-    const { target, table, alternates } = coverage.ask;
-    const { names, details } = this.#names(target, alternates);
+    const { target, table } = coverage.ask;
+    const { names, details } = this.#names(target, table);
     const view = target.kind === 'listing' ? table.factsAt(place)({ fact: 'view' }) : null;
     const query = target.kind === 'listing' ? table.factsAt(place)({ fact: 'query' }) : null;
     const { template, because, rule } = coverage.wayOf(place);

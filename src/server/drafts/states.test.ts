@@ -55,6 +55,12 @@ describe('drafts', () => {
       ['ete-a-l-essai-2', 'Spring fit-out', 1, 0],
     ]);
   });
+  it('have one compiled form of a text, typed or saved', () => {
+    const text = stock('typed, then saved');
+    const typed = shop.themeWith(spring(), [{ path: 'pieces/stock.html', text }]).theme.compiled('pieces/stock', true);
+    save('pieces/stock.html', text);
+    expect(shop.theme(spring()).theme.compiled('pieces/stock', true)).toBe(typed);
+  });
   it('are deleted with a way back, all but the last', () => {
     expect(() => removeDraft(shop, spring())).toThrow('is the only draft');
     const slug = copy('Other');

@@ -71,16 +71,24 @@ async function serve(
   // piece failed, and the script that tells the Bench where it stands. Only the workbench may put it into one.
   const framed = state.kind === 'draft' && request.headers.get('sec-fetch-dest') === 'iframe';
   const bare = framed && 'bare' in query;
-  if (framed) delete query.bare;
+  const still = framed && 'still' in query;
+  if (framed) {
+    delete query.bare;
+    delete query.still;
+  }
   const plain = readLocale(path, catalogue.shop().locales);
   const moved = catalogue.redirects().targetOf(plain.path);
   if (moved !== null) return redirected(state, moved, plain.locale, catalogue, url.search);
   if (plain.path.startsWith('/fragment/')) return serveFragment(shop, state, path, query, inFrame(request, state));
   const token = cartToken(request);
-  const ask = { path, query, tried, on, traced: framed, origin };
+  const ask = { path, query, tried, on, traced: framed && !still, origin };
   const sample = framed && token === null && plain.path === '/cart' && !('empty' in query);
   const cart = sample ? sampleCart(shop, plain.locale) : await cartOf(shop, state, ask, token, catalogue);
   const headers = pageHeaders(state, plain.locale);
+  if (still) {
+    const { html, status } = await inThread(shop, laneOf(state), storefrontJobs.page, state, { ...ask, cart });
+    return new Response(stilled(html), { status, headers });
+  }
   if (framed) return serveFramed(shop, state, { ...ask, cart }, headers, bare);
   const has = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
   const key = pageKey(state, catalogue, { path, search: url.search, origin, has });
@@ -230,8 +238,12 @@ async function servePicture(shop: Shop, state: StateRow, path: string, of: strin
   const name = path.slice('/picture/'.length);
   const html = await inThread(shop, laneOf(state), storefrontJobs.picture, state, name, of);
   if (html === null) return textAnswer(404, `There is no piece ${name} that is given what ${of} shows.`);
-  return new Response(html, { headers: pageHeaders(state, shop.catalogue().shop().locale) });
+  return new Response(stilled(html), { headers: pageHeaders(state, shop.catalogue().shop().locale) });
 }
+
+/** A page as a picture: its frame lets no script run and no player, and a browser would report each that it stopped. */
+const stilled = (html: string): string =>
+  html.replace(/<script\b[^>]*>[\s\S]*?<\/script\s*>/gi, '').replace(/(<iframe\b[^>]*?)\ssrc="[^"]*"/gi, '$1');
 
 /** A piece by its own address, for scripts to fetch; for the Bench's frame with marks of its own view. */
 async function serveFragment(

@@ -1,10 +1,10 @@
 'use client';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { Alert, Button, Form, Input, Modal, Select, Skeleton } from 'antd';
+import { Alert, Button, Form, Input, Modal, Skeleton } from 'antd';
 import { useState } from 'react';
 import { alternateEndpoints, type AlternatesTarget, type TargetItem, type TemplateItem } from '@/contract/alternates';
 import type { SubjectItem, SubjectKind } from '@/contract/shared';
-import { call, messageOf, SubjectsField } from '@/ui/shared';
+import { call, messageOf, SubjectsField, MultiSelect } from '@/ui/shared';
 import { Sign } from './Sign';
 import { useEdits } from './useEdits';
 
@@ -129,11 +129,7 @@ export function DescribeDialog({
           </Form.Item>
           {target.kind === 'product' && (
             <Form.Item label="Meant for products of type" name="types">
-              <Select
-                mode="multiple"
-                placeholder="all types"
-                options={types.map((value) => ({ value, label: value }))}
-              />
+              <MultiSelect placeholder="all types" options={types.map((value) => ({ value, label: value }))} />
             </Form.Item>
           )}
           <Form.Item label="Note" name="note">

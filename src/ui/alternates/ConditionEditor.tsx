@@ -3,6 +3,7 @@ import { CloseOutlined, PlusOutlined } from '@ant-design/icons';
 import { Button, Input, InputNumber, Select } from 'antd';
 import type { FactItem, FactsOfKind } from '@/contract/alternates';
 import { groupOf, testsOf, type Condition, type GroupName, type Leaf, type Test } from '@/core/alternates';
+import { MultiSelect } from '@/ui/shared';
 
 const groupNames: Record<GroupName, string> = {
   all: 'all of these hold',
@@ -245,7 +246,7 @@ function ValueEditor({
       // What a rule names and is gone stays in sight, so that it can be taken out.
       const gone = known ? leaf.value.filter((value) => !known.some((one) => one.value === value)) : [];
       return (
-        <Select
+        <MultiSelect
           size="small"
           className="leaf-value"
           aria-label="Which"

@@ -9,7 +9,7 @@ import {
   type TemplateItem,
 } from '@/contract/alternates';
 import type { LayerItem } from '@/contract/shared';
-import { call, draftChanged, messageOf, useDone } from '@/ui/shared';
+import { call, draftChanged, messageOf, useDone, MultiSelect } from '@/ui/shared';
 import { useAlternates } from './useEdits';
 
 interface Props {
@@ -158,8 +158,7 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
         </Form.Item>
         {kind === 'product' && (
           <Form.Item label="Meant for products of type" name="types">
-            <Select
-              mode="multiple"
+            <MultiSelect
               placeholder="all types"
               options={(overview.data?.types ?? []).map((value) => ({ value, label: value }))}
             />

@@ -181,7 +181,7 @@ function TemplatePicture({ draft, target, template, count, revision }: PicturePr
   const path = pathOf(subject);
   const address =
     target.piece === undefined
-      ? draftAddress(base, subject.view === 'list' ? `${path}?view=list` : path, { try: template.name })
+      ? draftAddress(base, subject.view === 'list' ? `${path}?view=list` : path, { try: template.name, still: true })
       : `${base}/picture/${name}?of=${encodeURIComponent(path)}`;
   return (
     <span className="template-picture" aria-hidden="true">

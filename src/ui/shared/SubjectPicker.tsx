@@ -2,6 +2,7 @@
 import { catalogueEndpoints } from '@/contract/catalogue';
 import { useQuery } from '@tanstack/react-query';
 import { Select } from 'antd';
+import { MultiSelect } from './MultiSelect';
 import type { DefaultOptionType } from 'antd/es/select';
 import { useEffect, useState } from 'react';
 import type { SubjectItem, SubjectKind } from '@/contract/shared';
@@ -105,9 +106,8 @@ export function SubjectsField({ kind, value, onChange, id }: ManyProps) {
   const { found, isFetching } = useSubjects(words, kind);
   const known = new Map([...value, ...found].map((subject) => [keyOf(subject), subject]));
   return (
-    <Select
+    <MultiSelect
       {...(id ? { id } : {})}
-      mode="multiple"
       autoFocus
       style={{ width: '100%' }}
       showSearch={{ filterOption: false, onSearch: setWords, searchValue: words, autoClearSearchValue: true }}

@@ -1,6 +1,7 @@
 /** What all screens share. */
 export { Bar } from './Bar';
 export { LayerTag } from './LayerTag';
+export { MultiSelect } from './MultiSelect';
 export { PageFrame, type FrameHandle } from './PageFrame';
 export { Providers } from './Providers';
 export { SubjectField, SubjectsField } from './SubjectPicker';

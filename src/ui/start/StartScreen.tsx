@@ -3,7 +3,7 @@ import { Alert, Button, Form, Input, Select } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { baseThemes, startEndpoints } from '@/contract/start';
-import { call, messageOf } from '@/ui/shared';
+import { call, messageOf, MultiSelect } from '@/ui/shared';
 import { currencyChoices, languageChoices } from './choices';
 
 type Begin = 'demo' | (typeof baseThemes)[number];
@@ -105,7 +105,7 @@ export function StartScreen() {
               label="Languages, the one that texts are written in first"
               rules={[{ required: true, message: 'The shop needs a language.' }]}
             >
-              <Select mode="multiple" showSearch={{ optionFilterProp: 'label' }} options={languages} />
+              <MultiSelect showSearch={{ optionFilterProp: 'label' }} options={languages} />
             </Form.Item>
           </div>
         )}

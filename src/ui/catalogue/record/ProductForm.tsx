@@ -10,6 +10,7 @@ import {
 import { Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import type { WholeProduct } from '@/core/exchange';
+import { MultiSelect } from '@/ui/shared';
 import { CustomFields } from './CustomFields';
 import { type FormProps, Line, Texts } from './fields';
 import { MoneyField } from './MoneyField';
@@ -84,8 +85,7 @@ export function ProductForm(props: FormProps) {
         />
       </Line>
       <Line label="Categories" part="categories">
-        <Select
-          mode="multiple"
+        <MultiSelect
           showSearch={{ optionFilterProp: 'label' }}
           value={product.categories}
           placeholder="none"
@@ -94,8 +94,7 @@ export function ProductForm(props: FormProps) {
         />
       </Line>
       <Line label="Tags" part="tags">
-        <Select
-          mode="multiple"
+        <MultiSelect
           showSearch={{ optionFilterProp: 'label' }}
           value={product.tags}
           placeholder="none"

@@ -5,7 +5,7 @@ import type { ReactNode } from 'react';
 import { recordEndpoints, type FieldItem, type RecordAnswer } from '@/contract/records';
 import { severalValues } from '@/core/catalogue';
 import { playerOf } from '@/core/language';
-import { call, usePlace } from '@/ui/shared';
+import { call, usePlace, MultiSelect } from '@/ui/shared';
 import { RichText } from './RichText';
 import type { Fields, RecordStore } from './record-store';
 
@@ -113,7 +113,7 @@ export function FieldValue({
 }: ValueProps) {
   if (several)
     return (
-      <Select
+      <MultiSelect
         mode={choices.length ? 'multiple' : 'tags'}
         aria-label={label}
         placeholder={placeholder}

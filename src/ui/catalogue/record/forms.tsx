@@ -4,7 +4,7 @@ import { Alert, Input, Select, Switch } from 'antd';
 import { recordEndpoints, type FieldItem } from '@/contract/records';
 import { isFieldSubject, type FieldShape, type FieldSubject } from '@/core/catalogue';
 import type { WholeProduct } from '@/core/exchange';
-import { call } from '@/ui/shared';
+import { call, MultiSelect } from '@/ui/shared';
 import { isHideable } from '../kinds';
 import { CustomFields } from './CustomFields';
 import { canBeSeveral, fieldTypes } from './field-types';
@@ -153,7 +153,7 @@ function FieldForm({ store, answer: { slug }, record }: FormProps) {
       {type === 'text' && (
         <div className="record-line">
           <span>Choices</span>
-          <Select
+          <MultiSelect
             mode="tags"
             aria-label="Choices"
             placeholder="any text"
@@ -245,7 +245,7 @@ function ShopForm({ store, answer, record }: FormProps) {
         />
       </Line>
       <Line label="Languages">
-        <Select
+        <MultiSelect
           mode="tags"
           value={(record.locales ?? []) as string[]}
           options={['en-GB', 'en', 'de', 'fr', 'es', 'it', 'nl', 'pl', 'ar', 'he', 'zh-Hans', 'ja'].map((value) => ({
