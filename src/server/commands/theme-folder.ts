@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { existsSync, statSync, writeFileSync } from 'node:fs';
 import { basename, join, resolve } from 'node:path';
 import { CatalogueFacts } from '@/core/catalogue';
@@ -6,7 +5,7 @@ import { applyFix, type Problem, type Trace, writeExpression } from '@/core/lang
 import { makePage, type Page } from '@/core/storefront';
 import { readLocale } from '@/core/address';
 import { Theme, type Layer } from '@/core/theme';
-import { StoredCatalogue } from '@/store';
+import { hashOf, StoredCatalogue } from '@/store';
 import { openCatalogueFile } from '@/server/catalogue';
 import { readFolder, textual } from '@/server/shop';
 
@@ -40,7 +39,7 @@ export class ThemeFolders {
           files.map(([path, bytes]) => [
             path,
             {
-              hash: createHash('sha256').update(bytes).digest('hex'),
+              hash: hashOf(bytes),
               text: textual.test(path) ? bytes.toString('utf8') : null,
             },
           ]),

@@ -1,5 +1,4 @@
 import type { SlugNow } from '@/core/alternates';
-import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type FieldSubject, CatalogueFacts } from '@/core/catalogue';
@@ -12,6 +11,7 @@ import {
   openForReading,
   openDatabase,
   FileWatch,
+  hashOf,
   StoredCatalogue,
   RevisionCache,
   Statements,
@@ -185,7 +185,7 @@ export class Shop {
     if (!unsaved.length) return saved;
     const files = unsaved.map(({ path, text }) => {
       const bytes = Buffer.from(text);
-      return { path, text, bytes, hash: createHash('sha256').update(bytes).digest('hex') };
+      return { path, text, bytes, hash: hashOf(bytes) };
     });
     const changed = files.filter(({ path, hash }) => saved.theme.file(path)?.hash !== hash);
     if (!changed.length) return saved;
@@ -210,7 +210,7 @@ export class Shop {
     for (const { path, text } of unsaved) {
       if (!path.startsWith('assets/')) continue;
       const bytes = Buffer.from(text);
-      this.#keepBytes(createHash('sha256').update(bytes).digest('hex'), bytes);
+      this.#keepBytes(hashOf(bytes), bytes);
     }
   }
 
