@@ -110,6 +110,25 @@ test('axe finds nothing serious on the screens, light and dark', async ({ page, 
   }
 });
 
+test('a browser finds nothing to report on any screen', async ({ page, last }) => {
+  const said: string[] = [];
+  // A browser without Bluetooth says that it cannot be kept from pages.
+  page.on('console', (one) => {
+    if (['error', 'warning'].includes(one.type()) && !one.text().includes('bluetooth')) said.push(one.text());
+  });
+  await openBench(page, last, '/product/tarred-hemp-rope');
+  await page.goto(`${last.at}/theme`);
+  await expect(page.getByRole('row', { name: /article\/default\.html/ })).toBeVisible();
+  // The small pictures of templates let nothing run, and there is nothing in them that would.
+  await page.goto(`${last.at}/alternates?of=product`);
+  await expect(page.frameLocator('.template-picture iframe').first().locator('h1')).toBeAttached();
+  await page.goto(`${last.at}/catalogue`);
+  await expect(page.getByRole('grid')).toContainText('Anchor lamp');
+  await page.goto(`${last.at}/release`);
+  await expect(page.getByRole('button', { name: 'Publish' })).toBeVisible();
+  expect(said).toEqual([]);
+});
+
 test('axe finds nothing serious on the Bench at work, light and dark', async ({ page, last }) => {
   test.setTimeout(150_000);
   for (const colorScheme of ['light', 'dark'] as const) {

@@ -66,6 +66,7 @@ const placeTable = z.object({
           mark: z.string().nullable(),
           parts: z.array(part).optional(),
           element: z.object({ from: z.number(), openTo: z.number() }).optional(),
+          under: z.number().optional(),
         }),
       ),
     }),

@@ -3,6 +3,9 @@ import type { FromFrame } from './from-frame';
 /** What the Bench and the page in its frame say to each other, by `postMessage`; what comes from the frame is held to a schema. */
 export type { Box, FromFrame, Matched, MatchedRule, Pointed } from './from-frame';
 
+/** By this a page in the Bench's frame says which view it is, when its scripts fetch a piece. */
+export const viewHeader = 'x-last-view';
+
 export type ToFrame =
   | { kind: 'scroll'; x: number; y: number }
   | { kind: 'show'; html: string; shown: string }

@@ -1,4 +1,6 @@
 import {
+  type ElementNode,
+  type TemplateNode,
   markAttribute,
   type Trace,
   type Value,
@@ -25,6 +27,8 @@ export interface Place {
   parts?: Part[];
   /** Of a condition or loop: the start tag of the element that depends on it. */
   element?: { from: number; openTo: number };
+  /** Number of the condition around it: of a condition, and of what an amendment put into an element of another file. */
+  under?: number;
 }
 
 /** What a condition asks: its text, and the object and fields when it is a field of a subject. */
@@ -77,7 +81,9 @@ export function placeTable(
   const templates = trace.templates.map(({ name, sites }) => {
     let meaning: Understood | null | undefined;
     const types = () => (meaning === undefined ? (meaning = understood(name)) : meaning);
-    return { name, places: sites.map((site) => placeOf(site, sourceOf(site.source), types)) };
+    const places = sites.map((site) => placeOf(site, sourceOf(site.source), types));
+    for (const [at, under] of conditionsAround(sites)) (places[at] as Place).under = under;
+    return { name, places };
   });
   const rendered: number[] = [];
   for (const [, frame, site] of html.matchAll(printedMarks)) rendered.push(Number(frame), Number(site));
@@ -124,6 +130,30 @@ function placeOf(site: Site, source: number, understood: () => Understood | null
   if ((kind === 'condition' || kind === 'loop') && element)
     place.element = { from: element.from, openTo: element.openTo };
   return place;
+}
+
+/** Sites of conditions, and of elements that stand in one of another file, with the site of the condition around them. */
+function conditionsAround(sites: readonly Site[]): Map<number, number> {
+  const conditions = new Map<ElementNode, number>();
+  const elements = new Map<ElementNode, number>();
+  sites.forEach(({ kind, element }, at) => {
+    if (element && kind === 'condition') conditions.set(element, at);
+    if (element && kind === 'element') elements.set(element, at);
+  });
+  const around = new Map<number, number>();
+  const walk = (nodes: readonly TemplateNode[], within: ElementNode, under: number): void => {
+    for (const node of nodes) {
+      if (node.type !== 'element') continue;
+      const [own, at] = [conditions.get(node), elements.get(node)];
+      if (own !== undefined) around.set(own, under);
+      if (at !== undefined && node.source !== within.source) around.set(at, own ?? under);
+      // A group prints nothing: what is in it stands in what is around it.
+      walk(node.children, node.own && node.name === 'group' ? within : node, own ?? under);
+    }
+  };
+  // An outer condition comes before those in it, which then say it themselves.
+  for (const [element, at] of conditions) if (!around.has(at)) walk(element.children, element, at);
+  return around;
 }
 
 const nameOfDraw = (tag: string): string => /\bname\s*=\s*["']([^"']*)/.exec(tag)?.[1] ?? 'draw';

@@ -33,6 +33,8 @@ export interface LineFacts {
   outcomes: Outcome[];
   /** Numbers of items of the loops here, in order of the page. */
   loops: number[];
+  /** Of what an amendment put into a part of another file that is not on the page: the condition of that part. */
+  hidden: { file: string; layer: string; line: number; why: Reason } | null;
 }
 
 /** For each line of a file of a layer, what happened there on the page. */
@@ -40,11 +42,22 @@ export function linesOf(table: PlaceTable, file: string, layer: string | null): 
   const lines = new Map<number, LineFacts>();
   const factsAt = (line: number): LineFacts => {
     let facts = lines.get(line);
-    if (!facts) lines.set(line, (facts = { rendered: null, outcomes: [], loops: [] }));
+    if (!facts) lines.set(line, (facts = { rendered: null, outcomes: [], loops: [], hidden: null }));
     return facts;
   };
   const outcomes = new Map<string, Outcome>();
   const drawn = new Set(table.templateOf);
+  /** Lines of elements that are not on the page, with the condition around each. */
+  const hidden: { at: Place; template: number; under: number }[] = [];
+  const outcomeOf = (template: number, at: number): Outcome => {
+    const key = `${template}.${at}`;
+    let outcome = outcomes.get(key);
+    if (!outcome) {
+      const place = table.templates[template]?.places[at] as Place;
+      outcomes.set(key, (outcome = { place, template, at, held: 0, not: 0, whyHeld: null, whyNot: null }));
+    }
+    return outcome;
+  };
   table.templates.forEach(({ places }, template) => {
     if (!drawn.has(template)) return;
     places.forEach((place, at) => {
@@ -52,11 +65,14 @@ export function linesOf(table: PlaceTable, file: string, layer: string | null): 
       if (source?.file !== file || (layer !== null && source.layer !== layer)) return;
       if (place.kind === 'element') {
         const facts = factsAt(place.line);
-        facts.rendered = Math.max(facts.rendered ?? 0, countOf(table, { template, place: at }));
+        const count = countOf(table, { template, place: at });
+        facts.rendered = Math.max(facts.rendered ?? 0, count);
+        for (let { under } = place; !count && under !== undefined; { under } = places[under] ?? {}) {
+          outcomeOf(template, under);
+          hidden.push({ at: place, template, under });
+        }
       } else if (place.kind === 'condition') {
-        const outcome = { place, template, at, held: 0, not: 0, whyHeld: null, whyNot: null };
-        outcomes.set(`${template}.${at}`, outcome);
-        factsAt(place.line).outcomes.push(outcome);
+        factsAt(place.line).outcomes.push(outcomeOf(template, at));
       }
     });
   });
@@ -73,6 +89,14 @@ export function linesOf(table: PlaceTable, file: string, layer: string | null): 
       outcome.not++;
       outcome.whyNot ??= reason;
     }
+  }
+  for (const { at, template, under } of hidden) {
+    const { place, held, whyNot } = outcomeOf(template, under);
+    const facts = factsAt(at.line);
+    const source = table.sources[place.source];
+    // One of its own file says so where it stands.
+    if (held || !whyNot || !source || place.source === at.source || facts.rendered || facts.hidden) continue;
+    facts.hidden = { ...source, line: place.line, why: whyNot };
   }
   for (let at = 0; at < table.loops.length; at += 3) {
     const [frame, place, count] = table.loops.slice(at, at + 3) as [number, number, number];

@@ -228,6 +228,12 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return template ? checkTemplate(template, this) : [];
   }
 
+  /** Problems of what stands at a path: a template with what amends it, or a file of words, settings, placements or assignments. */
+  checkFile(path: string): Problem[] {
+    if (path.endsWith('.html')) return this.check(path.slice(0, -'.html'.length));
+    return path.endsWith('.json') ? this.checkData().filter(({ file }) => file === path) : [];
+  }
+
   /** Problems of all templates, errors first. */
   checkAll(): readonly Problem[] {
     return (this.#checked ??= this.#checkAll());

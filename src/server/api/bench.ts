@@ -8,6 +8,7 @@ import { serveAll } from './serve';
 export const benchCalls = serveAll(benchEndpoints, {
   view: ({ shop, draft, body }) => {
     shop.keepUnsaved(body.unsaved);
+    shop.views.type(body.view, draft.slug ?? '', body.unsaved);
     return sendFromThread(shop, benchJobs.view, draft, body, viewOf(shop, draft, body));
   },
   change: ({ shop, draft, body }) => sendFromThread(shop, benchJobs.change, draft, body),

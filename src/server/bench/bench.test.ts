@@ -156,6 +156,22 @@ describe('why', () => {
     expect(rest?.whyHeld && sentenceOf(rest.whyHeld, null)).toBe('Nothing before it in its chain was rendered');
   });
 
+  it('tells of what an amendment put into a part that is not shown which condition hides it', () => {
+    const text =
+      '<amend>\n  <append mark="members">\n    <p class="own">More of <b>them</b></p>\n  </append>\n  <after mark="name"><p>Here</p></after>\n</amend>\n';
+    const { table, shopLayer } = viewed(rope, { unsaved: [{ path: 'product/default.html', text }] });
+    const lines = linesOf(table, 'product/default.html', shopLayer);
+    expect(lines.get(3)?.hidden).toMatchObject({
+      ...{ file: 'product/default.html', layer: 'Quay' },
+      line:
+        base('product/default.html')
+          .split('\n')
+          .findIndex((one) => one.includes('do:mark="members"')) + 1,
+      why: { said: 'an empty list', held: false },
+    });
+    expect(lines.get(5)?.hidden).toBeNull();
+  });
+
   it('says how often the deciding field has a value over the catalogue', () => {
     const text = '<takes name="product" type="Product">\n<p do:when="product.was_price">{product.was_price}</p>\n';
     const unsaved = [

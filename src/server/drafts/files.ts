@@ -53,9 +53,8 @@ const isAmendment = (text: string): boolean => amendmentOf(parseTemplate('', tex
 
 /** Problems of the file that serves at a path, not those of the files that it amends. */
 function problemsOf(theme: Theme, path: string) {
-  if (path === 'alternates.json') return theme.checkAlternates();
   const layer = theme.file(path)?.layer.name;
-  return path.endsWith('.html') ? theme.check(path.slice(0, -5)).filter((one) => one.layer === layer) : [];
+  return theme.checkFile(path).filter((one) => one.layer === layer);
 }
 
 /** Where files of a theme may stand. */

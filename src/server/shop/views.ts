@@ -1,5 +1,5 @@
 import { LRUCache } from 'lru-cache';
-import type { PageAsk } from './ask';
+import type { PageAsk, UnsavedText } from './ask';
 
 /** A page or a served piece as the Bench's frame got it: what is needed to make it again, with the visitor's cart. */
 export interface View {
@@ -10,6 +10,8 @@ export interface View {
 
 /** Views that are remembered: a Bench shows one page and the pieces its scripts fetched. */
 const maxViews = 400;
+/** Views whose unsaved texts are remembered: a window shows one at a time. */
+const maxTyped = 20;
 
 /**
  * What was shown in frames of the Bench, by a number that stands in the page: the Bench asks for the same page with what is
@@ -17,12 +19,22 @@ const maxViews = 400;
  */
 export class Views {
   readonly #views = new LRUCache<string, View>({ max: maxViews });
+  readonly #typed = new LRUCache<string, readonly UnsavedText[]>({ max: maxTyped });
   #last = 0;
 
   add(view: View): string {
     const id = String(++this.#last);
     this.#views.set(id, view);
     return id;
+  }
+
+  /** Notes what is typed in the Bench that shows a view, and not saved: what its scripts fetch is made with that too. */
+  type(id: string | null, draft: string, unsaved: readonly UnsavedText[]): void {
+    if (id !== null && this.get(id, draft)) this.#typed.set(id, unsaved);
+  }
+
+  typedIn(id: string | null, draft: string): readonly UnsavedText[] {
+    return id !== null && this.get(id, draft) ? (this.#typed.get(id) ?? []) : [];
   }
 
   get(id: string, draft: string): View | null {

@@ -3,6 +3,7 @@ import { type StateRow, type StoredCatalogue, getMedia } from '@/store';
 import { localePrefix, readLocale } from '@/core/address';
 import { cartOf, cartToken, postCart, sampleCart } from './cart';
 import { robots, sitemap } from './machines';
+import { viewHeader } from '@/contract/frame';
 import { Day, marksOfView } from '@/core/language';
 import { contentType, addresses, safetyHeaders, type AnswerKind, type Refused } from '@/server/http';
 import type { Lane } from '@/server/jobs';
@@ -79,7 +80,7 @@ async function serve(
   const plain = readLocale(path, catalogue.shop().locales);
   const moved = catalogue.redirects().targetOf(plain.path);
   if (moved !== null) return redirected(state, moved, plain.locale, catalogue, url.search);
-  if (plain.path.startsWith('/fragment/')) return serveFragment(shop, state, path, query, inFrame(request, state));
+  if (plain.path.startsWith('/fragment/')) return serveFragment(shop, state, path, query, request);
   const token = cartToken(request);
   const ask = { path, query, tried, on, traced: framed && !still, origin };
   const sample = framed && token === null && plain.path === '/cart' && !('empty' in query);
@@ -251,9 +252,11 @@ async function serveFragment(
   state: StateRow,
   path: string,
   query: Record<string, string>,
-  traced: boolean,
+  request: Request,
 ): Promise<Response> {
-  const ask = { path, query, traced };
+  const traced = inFrame(request, state);
+  const unsaved = traced ? shop.views.typedIn(request.headers.get(viewHeader), state.slug ?? '') : [];
+  const ask = { path, query, traced, unsaved };
   const made = await inThread(shop, laneOf(state), storefrontJobs.fragment, state, ask);
   if (made === null) return textAnswer(404, `There is no served piece ${path.slice('/fragment/'.length)}.`);
   const html = traced ? marksOfView(made, shop.views.add({ draft: state.slug ?? '', kind: 'fragment', ask })) : made;

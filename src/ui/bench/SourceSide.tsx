@@ -22,7 +22,7 @@ export function TrailHere() {
   const picking = useNow(panels, (now) => now.picking);
   const { path, files } = useNow(workspace, (now) => now);
   const report = useSoon(workspace.page).answer?.page;
-  const { trail, shopLayer } = useSoon(spot);
+  const { trail, shopLayer, table } = useSoon(spot);
   const shops = { kind: 'shop' as const, name: shopLayer, version: '' };
   return (
     <>
@@ -30,6 +30,7 @@ export function TrailHere() {
         draft={workspace.draft}
         steps={trail}
         page={report ?? undefined}
+        sources={table?.sources.map((one) => one.file) ?? []}
         path={path}
         layer={open && (open.writable ? shops : open.saved.layer)}
         paths={files}

@@ -12,6 +12,8 @@ interface Props {
   /** The way to the caret's element on the page; empty where it is not on it. */
   steps: Step[];
   page: PageAnswer | undefined;
+  /** Files whose source took part in the page. */
+  sources: readonly string[];
   path: string | null;
   /** The layer of the open file. */
   layer: LayerItem | null;
@@ -39,7 +41,7 @@ export function trailTo(page: PageAnswer, path: string | null): PageAnswer['draw
 }
 
 /** The chain of templates that leads to the caret's element, and all other files to open instead. */
-export function Trail({ draft, steps, page, path, layer, paths, picking, onPicking, onOpen, onStep }: Props) {
+export function Trail({ draft, steps, page, sources, path, layer, paths, picking, onPicking, onOpen, onStep }: Props) {
   const field = useRef<{ focus: () => void }>(null);
   const [recent, setRecent] = useState<string[]>([]);
   useEffect(() => {
@@ -74,13 +76,15 @@ export function Trail({ draft, steps, page, path, layer, paths, picking, onPicki
         go: () => onOpen(`${one.name}.html`),
       }));
   const listed = way.some((one) => `${one.name}.html` === path);
+  // A file that the page does not use stands by itself: no way leads to it.
+  const used = path === null || own.has(path) || listed || sources.includes(path);
   const recents = recent.filter((one) => one !== path && byPath.has(one)).slice(0, 6);
   const recentSet = new Set(recents);
   return (
     <div className="trail">
       <nav aria-label="Trail of templates">
         <ol>
-          {way.map((one, at) => (
+          {(used ? way : []).map((one, at) => (
             <li key={`${at} ${one.name}`}>
               <button
                 type="button"
@@ -99,6 +103,7 @@ export function Trail({ draft, steps, page, path, layer, paths, picking, onPicki
                 {path.replace(/\.html$/, '')}
               </button>
               {layer && <LayerTag layer={layer} />}
+              {page && !used && path.endsWith('.html') && <small className="quiet">not on this page</small>}
             </li>
           )}
         </ol>

@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { App } from 'antd';
 import { useEffect, useState } from 'react';
 import { fileEndpoints } from '@/contract/files';
-import { call, callForLines, draftChanged, useBeginning, useDraftSite, usePlace } from '@/ui/shared';
+import { call, callForLines, draftChanged, tellTyped, useBeginning, useDraftSite, usePlace } from '@/ui/shared';
 import { startLanguage } from '@/ui/source';
 import { announce, listenToWindows, Workspace, type Place } from '@/ui/workspace';
 
@@ -49,5 +49,13 @@ export function useBenchWorkspace(): Workspace {
   useEffect(() => {
     if (list !== undefined) workspace.listed(list);
   }, [workspace, list]);
+  useEffect(() => {
+    const tell = () => tellTyped(draft, workspace.typedProblems());
+    const ends = [workspace.language, workspace.file, workspace.changes].map((store) => store.subscribe(tell));
+    return () => {
+      for (const end of ends) end();
+      tellTyped(draft, null);
+    };
+  }, [workspace, draft]);
   return workspace;
 }

@@ -1,4 +1,5 @@
 import { frameMessage, type FromFrame, type ToFrame } from '@/contract/frame';
+import { sayViewWhenFetching } from './fetching';
 import { boxesOf, markName, own, pointedOf, spotAt, spotsOf, walkable, written, type Spot } from './marks';
 import { Outline } from './outline';
 import { Patcher } from './patch';
@@ -21,6 +22,7 @@ if (host !== window) {
     spot: null as Spot | null,
     element: null as Element | null,
   };
+  sayViewWhenFetching(state.view);
   const pointing = () => state.on || state.held;
 
   const style = document.createElement('style');

@@ -8,7 +8,8 @@ import { markName, own } from './marks';
 export class Patcher {
   /** The attributes that the server sent of each element: what differs from them, scripts changed. */
   readonly #sent = new WeakMap<Element, Map<string, string>>();
-  readonly #scripts: string;
+  /** Elements that came with a page, those too that have no mark: of rich text, or made by the browser where tags do not nest. */
+  readonly #ours = new WeakSet<Element>();
   readonly #coming = new Map<HTMLLinkElement, HTMLLinkElement>();
 
   constructor() {
@@ -17,16 +18,22 @@ export class Patcher {
       for (const { addedNodes } of records) for (const node of addedNodes) this.#note(node);
     }).observe(document, { childList: true, subtree: true });
     this.#note(document.documentElement);
-    this.#scripts = '';
   }
 
   #note(node: Node): void {
     if (!(node instanceof Element)) return;
+    // Scripts of the page add theirs once it is read.
+    if (document.readyState === 'loading') this.#own(node);
     const marked = node.hasAttribute(markName) ? [node] : [];
     for (const element of [...marked, ...node.querySelectorAll(`[${markName}]`)]) {
       if (!this.#sent.has(element) && !element.getAttribute(markName)?.includes('~'))
         this.#sent.set(element, attributesOf(element));
     }
+  }
+
+  #own(element: Element): void {
+    this.#ours.add(element);
+    for (const inner of element.querySelectorAll('*')) this.#ours.add(inner);
   }
 
   /** Shows this page; says whether its scripts are other ones, which a page that stands cannot take over. */
@@ -36,18 +43,21 @@ export class Patcher {
     const here = document.querySelector('script[data-view]');
     if (here) next.head.prepend(here.cloneNode(true));
     const scripts = scriptsOf(document) !== scriptsOf(next);
+    this.#own(next.documentElement);
     for (const link of this.#coming.values()) link.remove();
     this.#coming.clear();
     morphdom(document.documentElement, next.documentElement, {
       onBeforeElUpdated: (from, to) => this.#before(from, to),
       onBeforeNodeDiscarded: (node) =>
-        !(node instanceof Element) || (!node.hasAttribute(own) && (this.#sent.has(node) || node.tagName === 'SCRIPT')),
+        !(node instanceof Element) ||
+        (!node.hasAttribute(own) && (this.#sent.has(node) || this.#ours.has(node) || node.tagName === 'SCRIPT')),
     });
     return scripts;
   }
 
   #before(from: HTMLElement, to: HTMLElement): boolean {
     if (from.hasAttribute(own)) return false;
+    this.#ours.add(from);
     if (from.tagName === 'SCRIPT' && from.hasAttribute('data-view')) return false;
     const sent = this.#sent.get(from);
     const next = attributesOf(to);

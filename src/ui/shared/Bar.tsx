@@ -9,6 +9,7 @@ import { draftEndpoints } from '@/contract/drafts';
 import { alternateEndpoints } from '@/contract/alternates';
 import { call } from './api';
 import { usePlace } from './place';
+import { problemsNow, useTyped } from './typed-problems';
 import { useMode } from './Providers';
 
 const places = [
@@ -50,10 +51,9 @@ export function Bar() {
     queryFn: () => call(alternateEndpoints.problems, { draft }),
   });
   const name = drafts.data?.drafts.find((one) => one.slug === draft)?.name ?? draft;
-  const problems = changes.data?.problems.filter((one) => one.severity !== 'note') ?? [];
-  const [first] = problems;
+  const { first, ...known } = problemsNow(changes.data, useTyped(draft));
   const [unfit] = assignments.data?.problems ?? [];
-  const count = (changes.data?.count ?? 0) + (assignments.data?.problems.length ?? 0);
+  const count = known.count + (assignments.data?.problems.length ?? 0);
   return (
     <header className="bar">
       <Link href="/bench" className="bar-name" aria-label="Last: the Bench">

@@ -11,6 +11,7 @@ export { AddressesProvider, useAddresses, useBeginning, useDraftSite } from './a
 export { ApiError, call, callForLines, messageOf } from './api';
 export { setAuthorName, useAuthor } from './author';
 export { usePlace } from './place';
+export { tellTyped, type TypedProblems } from './typed-problems';
 export { useDone } from './useDone';
 export { useLater } from './useLater';
 export { readStored, useStored, writeStored } from './useStored';

@@ -132,10 +132,9 @@ export class LanguageService {
     const problems: ProblemItem[] = [];
     let rested = performance.now();
     for (const path of paths) {
-      if (!path.endsWith('.html')) continue;
       const text = this.#typed.get(path);
-      if (this.#layers.length) problems.push(...this.#now().check(path.slice(0, -5)));
-      else if (text !== undefined) problems.push(...parseTemplate(path, text).problems);
+      if (this.#layers.length) problems.push(...this.#now().checkFile(path));
+      else if (text !== undefined && path.endsWith('.html')) problems.push(...parseTemplate(path, text).problems);
       if (performance.now() - rested < slice) continue;
       // What was asked meanwhile may make the rest needless.
       await breath();

@@ -117,6 +117,11 @@ function factsFor(state: EditorState, given: Map<number, LineFacts>): Facts {
   for (const { from, facts } of lines) {
     const marker = markerOf(facts);
     if (marker) markers.add(from, from, marker);
+    if (facts.hidden) {
+      const { file, layer, line, why } = facts.hidden;
+      const where = `line ${line} of ${file}${layer ? ` in ${layer}` : ''}`;
+      noted.push([state.doc.lineAt(from).to, `not here: ${shortReason(why)} (${where})`]);
+    }
     for (const outcome of facts.outcomes) {
       const { place, held, whyNot } = outcome;
       if (held || !whyNot || !place.element || place.element.openTo > state.doc.length) continue;

@@ -16,6 +16,8 @@ export type ReachRow = ReachAnswer['rows'][number];
 export interface Told {
   text: string;
   wrong: boolean;
+  /** Files that are to be saved for it. */
+  paths: string[];
 }
 
 export interface ChangesState {
@@ -86,10 +88,19 @@ export class ChangesStore extends Store<ChangesState> {
       for (const { path, text, from } of changes) keepUnsaved(this.draft, path, { text, from, at, made: true });
       const [first] = changes;
       if (first) this.#show(first.path, first.text, first.caret);
-      this.set({ told: { text: `${says} Save to keep it.`, wrong: false } });
+      const paths = changes.map(({ path }) => path);
+      this.set({ told: { text: `${says} Save to keep it.`, wrong: false, paths } });
     } catch (error) {
-      this.set({ told: { text: messageOf(error), wrong: true } });
+      this.set({ told: { text: messageOf(error), wrong: true, paths: [] } });
     }
+  };
+
+  /** A file was saved: what was told to be saved is, once all of its files are. */
+  saved = (path: string): void => {
+    const { told } = this.now;
+    if (!told?.paths.includes(path)) return;
+    const paths = told.paths.filter((one) => one !== path);
+    this.set({ told: paths.length ? { ...told, paths } : null });
   };
 
   #show(path: string, text: string, caret: number): void {

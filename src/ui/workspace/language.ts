@@ -9,6 +9,8 @@ import { Store } from './store';
 export interface LanguageState {
   /** Problems of the templates that are looked at; null: they are not known yet, or those of others are. */
   problems: ProblemItem[] | null;
+  /** The files that those are of. */
+  paths: string[];
   /** Goes up when the worker has come to know what is saved and typed: what was asked before may have another answer now. */
   known: number;
 }
@@ -36,7 +38,7 @@ export class LanguageStore extends Store<LanguageState> {
     private readonly ports: Pick<Ports, 'call' | 'language'>,
     private readonly unsaved: () => Text[],
   ) {
-    super({ problems: null, known: 0 });
+    super({ problems: null, paths: [], known: 0 });
   }
 
   start(): void {
@@ -113,7 +115,11 @@ export class LanguageStore extends Store<LanguageState> {
     if (client.isNow(state)) {
       const before = this.now.problems;
       const same = before !== null && JSON.stringify(before) === JSON.stringify(answer.problems);
-      this.set({ problems: !this.#loaded ? null : same ? before : answer.problems, known: this.now.known + 1 });
+      this.set({
+        paths: this.#paths,
+        problems: !this.#loaded ? null : same ? before : answer.problems,
+        known: this.now.known + 1,
+      });
     }
     return answer.wanted;
   }

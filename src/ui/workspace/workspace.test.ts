@@ -76,8 +76,10 @@ describe('the workspace', () => {
     await until(() => workspace.language.now.problems !== null);
     expect(problems().here).toEqual([]);
     workspace.file.override();
+    expect(workspace.typedProblems()).toBeNull();
     editor.change([{ from: 0, to: 0, text: '{prodduct.name}\n' }]);
     await until(() => problems().here.length > 0);
+    expect(workspace.typedProblems()?.problems).toHaveLength(1);
     expect(problems().here[0]).toMatchObject({ code: 'name', file: 'pieces/price.html', line: 1 });
     workspace.open('product/default.html');
     await until(() => workspace.file.now.file?.path === 'product/default.html');
@@ -111,7 +113,9 @@ describe('the workspace', () => {
     const sent: string[] = [];
     held.before = (path) => void sent.push(path);
     asked.length = 0;
+    expect(workspace.changes.now.told?.text).toContain('Save to keep it.');
     await workspace.saveAll();
+    expect(workspace.changes.now.told).toBeNull();
     expect(asked.filter((one) => one === 'PUT file')).toHaveLength(2);
     expect(workspace.changes.now.others).toEqual([]);
     expect(workspace.file.now.file?.path).toBe(before);

@@ -1,6 +1,7 @@
 import type { FileItem } from '@/contract/files';
 import type { FromFrame, Matched } from '@/contract/frame';
 import type { ProblemItem, SubjectItem } from '@/contract/shared';
+import type { TypedProblems } from '@/ui/shared';
 import { pageOfDraft, pathOf } from '@/core/address';
 import { ChangesStore } from './changes';
 import { LanguageStore } from './language';
@@ -157,6 +158,15 @@ export class Workspace extends Store<WorkspaceState> {
     const stored = allUnsaved(this.draft).filter((one) => one.path !== typed?.path);
     return typed ? [...stored, typed] : stored;
   };
+
+  /** What is wrong with the files that are looked at, as they are typed; null: nothing is typed that is not saved. */
+  typedProblems(): TypedProblems | null {
+    const { file } = this.file.now;
+    const { problems, paths } = this.language.now;
+    const isTyped = this.changes.now.others.length > 0 || (file !== null && file.text !== file.saved.text);
+    if (!isTyped || !problems) return null;
+    return { paths, problems: problems.filter(({ severity }) => severity !== 'note') };
+  }
 
   setFrame = (frame: Frame | null): void => {
     this.#frame = frame;
@@ -315,7 +325,8 @@ export class Workspace extends Store<WorkspaceState> {
     }, rest);
   };
 
-  readonly #saved = (_: string, problems: ProblemItem[]): void => {
+  readonly #saved = (path: string, problems: ProblemItem[]): void => {
+    this.changes.saved(path);
     if (!problems.some((one) => one.severity === 'error')) this.reload();
     this.page.make();
     this.ports.draftChanged();
