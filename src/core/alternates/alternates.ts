@@ -1,6 +1,6 @@
 import { findNodeAtLocation, parseTree, type Node, type ParseError } from 'jsonc-parser';
 import { z } from 'zod';
-import { Source, problem, type Problem, jsonErrorInWords } from '@/core/language';
+import { Source, problem, type Problem, jsonErrorInWords, misfits, saidOf } from '@/core/language';
 import { subjectKinds } from '@/core/address';
 import { condition, type Condition } from './condition';
 import type { SubjectKind } from '@/core/catalogue';
@@ -145,9 +145,9 @@ export function readAlternates(text: string | null): ReadAlternates {
     return items.flatMap((item: unknown, at) => {
       const result = schema.safeParse(item);
       if (result.success) return [{ value: result.data, at, line: lineAt(node?.children?.[at]?.offset ?? 0) }];
-      for (const { path, message } of result.error.issues.slice(0, 3)) {
-        mistake([list, at, ...path.filter((key) => typeof key !== 'symbol')], message);
-      }
+      const itself = node?.children?.[at];
+      const written = itself ? text.slice(itself.offset, itself.offset + itself.length) : '';
+      for (const { path, says } of misfits(written, schema).slice(0, 3)) mistake([list, at, ...path], says);
       left[list].push(item);
       return [];
     });
@@ -190,7 +190,7 @@ const pathOf = (keys: readonly (string | number)[]): string =>
   keys.map((key, at) => (typeof key === 'number' ? `[${key}]` : at ? `.${key}` : key)).join('');
 
 /** A mistake in a sentence, as it is said beside its line. */
-export const saidWrong = ({ path, says }: Wrong): string => (path ? `${path}: ${says}` : `alternates.json ${says}`);
+export const saidWrong = ({ path, says }: Wrong): string => (path ? saidOf(path, says) : `alternates.json ${says}`);
 
 /** Where what is named by a path stands; of the nearest thing around it, when it is missing. */
 function offsetOf(tree: Node, keys: readonly (string | number)[]): number {

@@ -40,6 +40,16 @@ export { filterTable } from './filters/table';
 export { plainTile, valueTile } from './filters/tiles';
 export { type Highlight, Highlighter, highlights } from './highlight';
 export { jsonErrorInWords, jsonFault } from './json';
+export {
+  choicesAt,
+  issueInWords,
+  keysAt,
+  type Misfit,
+  misfits,
+  pathInWords,
+  saidOf,
+  shapeProblems,
+} from './json-shape';
 export { nearestOf } from './nearest';
 export {
   type About,

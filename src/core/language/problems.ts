@@ -339,6 +339,18 @@ export const problemKinds = {
       'A file of words, settings or placements that is not valid JSON cannot be read: the layers below serve without it.',
     howToFix: 'Correct the file at the line that is named.',
   },
+  'json-key': {
+    severity: 'warning',
+    message: (a) => String(a.text),
+    explanation: 'A key that has no meaning in a file of the theme is passed over: what it is to do does not happen.',
+    howToFix: 'Correct the key, or remove it.',
+  },
+  'json-value': {
+    severity: 'error',
+    message: (a) => String(a.text),
+    explanation: 'A value of another type than its key takes, or out of range, cannot be used.',
+    howToFix: 'Write a value that the key takes.',
+  },
   'unused-input': {
     severity: 'note',
     message: (a) => `The input “${a.name}” is never used`,

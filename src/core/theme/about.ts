@@ -1,4 +1,24 @@
+import { z } from 'zod';
 import type { Player } from '@/core/language';
+
+/** All that an `about.json` may hold. */
+export const aboutFile = z.strictObject({
+  name: z.string().trim().min(1).max(80).optional(),
+  version: z.string().trim().min(1).max(30).optional(),
+  kind: z.enum(['base', 'add-on', 'shop']).optional(),
+  language: z.string().optional(),
+  hosts: z.array(z.string()).optional(),
+  schemes: z.array(z.string()).optional(),
+  players: z
+    .array(
+      z.strictObject({
+        share: z.string().regex(/\{id\}/, 'says by {id} where the film’s name stands'),
+        player: z.string(),
+      }),
+    )
+    .optional(),
+  menus: z.array(z.string()).optional(),
+});
 
 /** What `about.json` says of a layer. */
 export interface About {

@@ -1,24 +1,15 @@
 import { z } from 'zod';
-import { listingKinds, type ListingLook } from './look';
+import { listingKinds, settingShape, type ListingLook } from './look';
 
 export type LookValue = string | number | boolean | null;
 
-/** How a setting is declared; a layer above may say only its value. */
-const declared = z.object({
-  name: z.string(),
-  type: z.enum(['colour', 'number', 'boolean', 'choice', 'font', 'text']).optional().catch('text'),
-  label: z.string().optional().catch(undefined),
-  group: z.string().optional().catch(undefined),
-  value: z.union([z.string(), z.number(), z.boolean(), z.null()]).optional().catch(undefined),
-  choices: z
-    .array(z.union([z.string(), z.object({ value: z.string(), label: z.string() })]))
-    .optional()
-    .catch(undefined),
-  min: z.number().optional().catch(undefined),
-  max: z.number().optional().catch(undefined),
-  step: z.number().positive().optional().catch(undefined),
-  unit: z.string().optional().catch(undefined),
-});
+/** A shape of which each part may be missing; one that is wrong counts as missing. */
+const lenient = <Shape extends z.ZodRawShape>(shape: Shape) =>
+  Object.fromEntries(
+    Object.entries(shape).map(([name, type]) => [name, (type as z.ZodType).optional().catch(undefined)]),
+  ) as unknown as { [Name in keyof Shape]: z.ZodCatch<z.ZodOptional<Shape[Name]>> };
+
+const declared = z.object({ name: z.string(), ...lenient(settingShape) });
 
 /** A setting as the form shows it. */
 export interface Setting {

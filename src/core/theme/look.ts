@@ -52,7 +52,33 @@ const plain: ListingSettings = {
   pictures: 0,
 };
 
+/** How a setting is declared; a layer above may say only its value. */
+export const settingShape = {
+  type: z.enum(['colour', 'number', 'boolean', 'choice', 'font', 'text']),
+  label: z.string(),
+  group: z.string(),
+  value: z.union([z.string(), z.number(), z.boolean(), z.null()]),
+  choices: z.array(z.union([z.string(), z.strictObject({ value: z.string(), label: z.string() })])),
+  min: z.number(),
+  max: z.number(),
+  step: z.number().positive(),
+  unit: z.string(),
+};
+
 const listings = z.partialRecord(z.enum(['default', ...listingKinds]), setting.partial());
+
+/** All that a `look.json` may hold. */
+export const lookFile = z.strictObject({
+  settings: z
+    .array(
+      z
+        .strictObject(settingShape)
+        .partial()
+        .extend({ name: z.string().regex(/^[a-z_][a-z0-9_]*$/, 'is made of small letters, digits and _') }),
+    )
+    .optional(),
+  listings: listings.optional(),
+});
 
 /** The part `listings` of a `look.json`: settings by kind of listing, those of `default` for what a kind does not say. */
 function readListings(text: string): z.output<typeof listings> {

@@ -184,11 +184,7 @@ describe('the files of several layers', () => {
       [{ id: 'new', after: 'gone' }],
       'placements[0].after: there is no placement “gone” here or in a layer below',
     ],
-    [
-      'a new one without a piece',
-      [{ id: 'own', shelf: 's' }],
-      'placements[0].piece: Invalid input: expected string, received undefined',
-    ],
+    ['a new one without a piece', [{ id: 'own', shelf: 's' }], 'placements[0].piece is missing'],
     ['an id with blanks', [{ id: 'my own' }], 'placements[0].id: small letters, digits and single hyphens'],
   ];
   it.each(wrong)('%s is reported', (_, entries, text) =>

@@ -4,7 +4,11 @@ import { readPath } from '@/core/address';
 import type { SlugNow } from '@/core/alternates';
 import { addressedKinds, addressOf } from '@/core/catalogue';
 import {
+  issueInWords,
   jsonErrorInWords,
+  misfits,
+  pathInWords,
+  saidOf,
   type TemplateNode,
   Source,
   eachElement,
@@ -120,17 +124,22 @@ export function readShelves(text: string | null, below: readonly ShelfEntry[] = 
     const wrong = (inner: (string | number)[], message: string) => {
       const where = findNodeAtLocation(node, inner) ?? node;
       const path = ['placements', at, ...inner];
-      shelves.wrong.push({ path, text: `${pathInWords(path)}: ${message}`, offset: where.offset });
+      shelves.wrong.push({ path, text: saidOf(pathInWords(path), message), offset: where.offset });
     };
-    const issueOf = ({ issues: [issue] }: z.ZodError) =>
-      wrong(issue?.path.filter((step) => typeof step !== 'symbol') ?? [], issue?.message ?? '');
     const given = written.safeParse(valueOf(node));
-    if (!given.success) return issueOf(given.error);
+    if (!given.success) {
+      for (const { path, says } of misfits(text.slice(node.offset, node.offset + node.length), written))
+        wrong(path, says);
+      return;
+    }
     const { id: own, before, after } = given.data;
     if (own !== undefined && seen.has(own)) return wrong(['id'], `another placement of this file is “${own}” too`);
     const from = own === undefined ? -1 : shelves.entries.findIndex((one) => one.id === own);
     const merged = placement.safeParse(over(shelves.entries[from], given.data));
-    if (!merged.success) return issueOf(merged.error);
+    if (!merged.success) {
+      const [issue] = merged.error.issues;
+      return wrong(issue?.path.filter((step) => typeof step !== 'symbol') ?? [], issue ? issueInWords(issue) : '');
+    }
     if (own !== undefined) seen.add(own);
     const beside = before ?? after;
     const among = shelves.entries.filter((_, place) => place !== from);
@@ -143,10 +152,6 @@ export function readShelves(text: string | null, below: readonly ShelfEntry[] = 
   });
   return shelves;
 }
-
-/** `placements[2].from` */
-const pathInWords = (path: (string | number)[]): string =>
-  path.reduce<string>((all, step) => all + (typeof step === 'number' ? `[${step}]` : all ? `.${step}` : step), '');
 
 function valueOf(node: Node): unknown {
   if (node.type === 'array') return (node.children ?? []).map(valueOf);

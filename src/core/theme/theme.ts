@@ -3,7 +3,6 @@ import {
   checkTemplate,
   compileTemplate,
   parseTemplate,
-  problem,
   type Compiled,
   unusedPieces,
   type Problem,
@@ -12,9 +11,7 @@ import {
   type Template,
   type TemplateLookup,
   type ThemeFacts,
-  Source,
   type ObjectTypes,
-  jsonFault,
 } from '@/core/language';
 import { objectTypes, type FieldDefinition, type FieldSubject } from '@/core/catalogue';
 import {
@@ -33,8 +30,9 @@ import { spriteVersion, versionOfText } from './icons';
 import { lookOf } from './look';
 import { checkShelves, piecesForShelves, readShelves, shelvesFollowed, shelvesIn, type ShelfEntry } from './shelves';
 import { readAbout, type About } from './about';
+import { checkDataFiles } from './data-files';
 import { Phrases } from './phrases';
-import { renamedPhrases, type Phrase } from './words';
+import { type Phrase } from './words';
 
 /** The shop that a theme is checked for: its custom fields (null: not known, so that any may exist), and what it holds. */
 export interface Surroundings {
@@ -264,7 +262,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
 
   /** Problems of words, settings, placements and assignments. */
   checkData(): Problem[] {
-    return [...this.#checkJson(), ...this.#checkShelves(), ...this.checkAlternates()];
+    return [...checkDataFiles(this), ...this.#checkShelves(), ...this.checkAlternates()];
   }
 
   /** The placements of all layers' `shelves.json`, those of upper layers over the lower ones'. */
@@ -307,20 +305,6 @@ export class Theme implements TemplateLookup, ThemeFacts {
       for (const file of this.everywhere(`${name}.html`).slice(0, -1))
         for (const shelf of shelvesIn(parsedFile(file).children)) names.add(shelf);
     return names;
-  }
-
-  /** Files of words and settings that are not valid JSON, in any layer. `shelves.json` and `alternates.json` are checked where they are read. */
-  #checkJson(): Problem[] {
-    const paths = this.paths().filter((path) => /^(?:words\/.+|about|look|stand-ins)\.json$/.test(path));
-    return paths.flatMap((path) =>
-      this.everywhere(path).flatMap(({ text, layer }) => {
-        const source = new Source(path, text ?? '', layer.name);
-        const fault = text === null ? null : jsonFault(text);
-        if (!fault) return path.startsWith('words/') ? renamedPhrases(source) : [];
-        const at = { from: fault.offset, to: fault.offset + 1 };
-        return [problem('json', source, at, { text: `${path} is not valid JSON: ${fault.says}` })];
-      }),
-    );
   }
 
   /** A phrase in the theme's locale, or else as a layer wrote it first; null where no layer has it. */

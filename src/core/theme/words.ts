@@ -35,6 +35,38 @@ export function readWords(text: string): Words {
   return words;
 }
 
+/** What a words file holds that is no phrase: anything but texts, their plural forms, and groups of them. */
+export function wordProblems(source: Source): Problem[] {
+  const found: Problem[] = [];
+  const report = (node: Node, text: string) =>
+    found.push(problem('json-value', source, { from: node.offset, to: node.offset + node.length }, { text }));
+  const walk = (node: Node, path: string): void => {
+    if (node.type === 'string') return;
+    if (node.type !== 'object')
+      return void report(
+        node,
+        `${path ? `“${path}”` : 'The file'} must be ${path ? 'a text in quotes, or a group of phrases' : 'an object of phrases'}`,
+      );
+    const seen = new Set<string>();
+    for (const { children } of node.children ?? []) {
+      const [key, value] = children ?? [];
+      if (!key || !value) continue;
+      const name = String(key.value);
+      const inner = path ? `${path}.${name}` : name;
+      if (seen.has(name)) report(key, `“${inner}” stands here twice: the later one counts`);
+      seen.add(name);
+      walk(value, inner);
+    }
+    // Plural forms and others side by side are read as a group: the plain phrase that is asked for is not there.
+    const names = [...seen];
+    if (names.some((one) => one === 'other') && names.some((one) => !forms.has(one)))
+      report(node, `“${path}” mixes plural forms (${[...forms].join(', ')}) with other names`);
+  };
+  const root = parseTree(source.text);
+  if (root) walk(root, '');
+  return found;
+}
+
 /** Phrases of a words file that are called otherwise now, each with its new name as the fix. */
 export function renamedPhrases(source: Source): Problem[] {
   const found: Problem[] = [];

@@ -156,7 +156,7 @@ describe('why', () => {
     expect(rest?.whyHeld && sentenceOf(rest.whyHeld, null)).toBe('Nothing before it in its chain was rendered');
   });
 
-  it('tells of what an amendment put into a part that is not shown which condition hides it', () => {
+  it('says which condition hides what an amendment put into a part that is not shown', () => {
     const text =
       '<amend>\n  <append mark="members">\n    <p class="own">More of <b>them</b></p>\n  </append>\n  <after mark="name"><p>Here</p></after>\n</amend>\n';
     const { table, shopLayer } = viewed(rope, { unsaved: [{ path: 'product/default.html', text }] });
