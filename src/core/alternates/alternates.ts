@@ -48,6 +48,13 @@ export type Alternate = z.output<typeof alternateEntry>;
 export type Pin = z.output<typeof pinEntry>;
 export type Rule = Omit<z.output<typeof ruleEntry>, 'id' | 'when'> & { id: string; when: Condition };
 
+/** All that an `alternates.json` may hold. */
+export const alternatesFile = z.strictObject({
+  alternates: z.array(alternateEntry.strict()).optional(),
+  pins: z.array(pinEntry.strict()).optional(),
+  rules: z.array(ruleEntry.strict()).optional(),
+});
+
 /** All alternates of a theme and who gets them: pins go before rules, rules in their order. */
 export interface Alternates {
   alternates: Alternate[];
@@ -87,6 +94,8 @@ export interface Wrong {
   line: number;
   offset: number;
   says: string;
+  /** A key without meaning: the entry serves without it. */
+  key?: boolean;
 }
 
 export interface ReadAlternates {
@@ -124,9 +133,9 @@ export function readAlternates(text: string | null): ReadAlternates {
     string,
     unknown
   >;
-  const mistake = (keys: readonly (string | number)[], says: string) => {
+  const mistake = (keys: readonly (string | number)[], says: string, key = false) => {
     const offset = offsetOf(tree, keys);
-    wrong.push({ path: pathOf(keys), line: lineAt(offset), offset, says });
+    wrong.push({ path: pathOf(keys), line: lineAt(offset), offset, says, ...(key ? { key } : {}) });
   };
   if (all !== given) mistake([], 'holds no object: alternates, pins and rules are wanted');
   for (const key of Object.keys(all))
@@ -135,7 +144,10 @@ export function readAlternates(text: string | null): ReadAlternates {
       mistake([key], 'has no meaning here: alternates, pins and rules have');
     }
 
-  const listOf = <T>(list: keyof Alternates, schema: z.ZodType<T>): { value: T; at: number; line: number }[] => {
+  const listOf = <T>(
+    list: keyof Alternates,
+    schema: z.ZodObject & z.ZodType<T>,
+  ): { value: T; at: number; line: number }[] => {
     const items = all[list] ?? [];
     const node = findNodeAtLocation(tree, [list]);
     if (!Array.isArray(items)) {
@@ -143,10 +155,14 @@ export function readAlternates(text: string | null): ReadAlternates {
       return [];
     }
     return items.flatMap((item: unknown, at) => {
-      const result = schema.safeParse(item);
-      if (result.success) return [{ value: result.data, at, line: lineAt(node?.children?.[at]?.offset ?? 0) }];
       const itself = node?.children?.[at];
       const written = itself ? text.slice(itself.offset, itself.offset + itself.length) : '';
+      const result = schema.safeParse(item);
+      if (result.success) {
+        if (Object.keys(item as object).some((key) => !(key in schema.shape)))
+          for (const { path, says } of misfits(written, schema.strict())) mistake([list, at, ...path], says, true);
+        return [{ value: result.data, at, line: lineAt(itself?.offset ?? 0) }];
+      }
       for (const { path, says } of misfits(written, schema).slice(0, 3)) mistake([list, at, ...path], says);
       left[list].push(item);
       return [];
@@ -207,7 +223,7 @@ export function checkAlternates(text: string, layer: string, wrong: readonly Wro
   return wrong.map((one) => {
     const end = text.indexOf('\n', one.offset);
     const to = Math.max(one.offset, end < 0 ? text.length : end);
-    return problem('alternates', source, { from: one.offset, to }, { text: saidWrong(one) });
+    return problem(one.key ? 'json-key' : 'alternates', source, { from: one.offset, to }, { text: saidWrong(one) });
   });
 }
 

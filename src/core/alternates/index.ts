@@ -2,6 +2,7 @@
 export { followed, type SlugNow } from './follow';
 export {
   alternateEntry,
+  alternatesFile,
   type Alternates,
   assignedTo,
   checkAlternates,

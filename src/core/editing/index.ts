@@ -4,6 +4,7 @@ export { complete, type Suggestion, type Suggestions, takesSuggestions } from '.
 export { formatTemplate } from './format';
 export { handDown } from './hand-down';
 export { type Hover, hoverAt } from './hover';
+export { completeJson, hoverJson } from './json';
 export { type RenamedFile, renamedFiles } from './rename';
 export {
   definitionOf,

@@ -49,6 +49,7 @@ export {
   pathInWords,
   saidOf,
   shapeProblems,
+  typeAt,
 } from './json-shape';
 export { nearestOf } from './nearest';
 export {

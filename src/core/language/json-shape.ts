@@ -78,6 +78,26 @@ const nouns: Record<string, string> = {
   null: 'null',
 };
 
+/** What may stand at a path, in words; '' where that is not known. */
+export const typeAt = (schema: Schema, path: readonly PropertyKey[]): string =>
+  [...new Set(within(schema, path).map(inWords))].filter(Boolean).join(', or ');
+
+function inWords(schema: Schema): string {
+  const { type } = defOf(schema);
+  if (type === 'enum') return `one of ${listed((schema as unknown as { options: string[] }).options)}`;
+  const noun = nouns[type] ?? '';
+  if (type !== 'number') return noun;
+  const { minValue, maxValue, isInt } = schema as z.ZodNumber;
+  const isBound = (bound: number | null): bound is number => bound !== null && Math.abs(bound) < 1e15;
+  return [
+    isInt ? 'a whole number' : noun,
+    isBound(minValue) && `at least ${minValue}`,
+    isBound(maxValue) && `at most ${maxValue}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
 const listed = (values: readonly unknown[]) => values.map((one) => `“${String(one)}”`).join(', ');
 
 /** An issue in words, as it is said after the path to where it stands. */

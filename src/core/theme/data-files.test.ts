@@ -163,6 +163,12 @@ describe('a mistake in a file of data is told at its line, and no other line is 
       '3: placements[0].from must be a day, as in “2026-11-24”',
     ],
     [
+      'a further key of a pin, which serves without it',
+      'alternates.json',
+      '{\n  "pins": [\n    { "kind": "product", "slug": "a", "alternate": "b", "notes": "c" }\n  ]\n}',
+      '3: pins[0].notes has no meaning here: kind, piece, slug, alternate have',
+    ],
+    [
       'a key of a pin',
       'alternates.json',
       '{\n  "pins": [\n    { "kind": "product", "slug": "a", "alternat": "b" }\n  ]\n}',

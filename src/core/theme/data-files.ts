@@ -2,8 +2,18 @@ import { findNodeAtLocation, parseTree, type Node } from 'jsonc-parser';
 import { z } from 'zod';
 import { jsonFault, problem, shapeProblems, Source, type Problem } from '@/core/language';
 import { aboutFile } from './about';
+import { alternatesFile } from '@/core/alternates';
 import { lookFile, settingShape } from './look';
+import { shelvesFile } from './shelves';
 import { renamedPhrases, wordProblems } from './words';
+
+/** What each file of data may hold, by its path: what is checked by it is suggested by it too. */
+export const fileSchemas: Readonly<Record<string, z.ZodType>> = {
+  'about.json': aboutFile,
+  'look.json': lookFile,
+  'shelves.json': shelvesFile,
+  'alternates.json': alternatesFile,
+};
 
 /** A theme, as far as its files of data are looked at. */
 interface Files {

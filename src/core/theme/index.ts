@@ -1,6 +1,7 @@
 /** A theme of layers: the file that serves, amendments, words, the look, shelves, updates. */
 export { amendmentOf, amendsOther, pathTo } from './amendment';
 export { type Case, judge, runCase } from './cases';
+export { fileSchemas } from './data-files';
 export { standingOf } from './drift';
 export { fontsOf } from './fonts';
 export { iconsOf } from './icons';
@@ -18,7 +19,7 @@ export { type ListingLook, listingSettings, type ListingSettings, readLook, wron
 export { unmarked } from './mark';
 export { type Content, mergeFile } from './merge-files';
 export { merged } from './merge';
-export { placementsOn, templatesNamed } from './shelves';
+export { placementsOn, shelvesOf, templatesNamed } from './shelves';
 export { type Layer, type LayerFile, type LayerKind, Theme } from './theme';
 export { isAmendment, type OwnFile, placesLostSince, planUpdate, type UpdatePlan } from './update';
 export { readWords } from './words';

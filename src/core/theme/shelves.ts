@@ -70,6 +70,9 @@ const written = z.strictObject({
   after: id.optional(),
 });
 
+/** All that a `shelves.json` may hold. */
+export const shelvesFile = z.strictObject({ placements: z.array(written) });
+
 export type ShelfEntry = z.output<typeof placement>;
 type Written = z.output<typeof written>;
 
@@ -277,7 +280,7 @@ export function checkShelves(
 }
 
 /** The shelves that the theme's templates have. */
-function shelvesOf(theme: ThemeFacts): Set<string> {
+export function shelvesOf(theme: ThemeFacts): Set<string> {
   const names = new Set<string>();
   for (const name of theme.templateNames())
     for (const shelf of shelvesIn(theme.template(name)?.children ?? [])) names.add(shelf);

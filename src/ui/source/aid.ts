@@ -49,12 +49,13 @@ function completionOf({ label, kind, detail, says, writes, rank }: Suggestion): 
 
 /** What the editor does with the language: suggestions, hovers, the way to definitions and uses. */
 export function languageAid({ ask, file, layer, onDefinition, onUses, onRename }: Given): Extension {
-  if (!file.endsWith('.html')) return autocompletion();
+  const isJson = file.endsWith('.json');
+  if (!isJson && !file.endsWith('.html')) return autocompletion();
   const spot = (state: EditorState, offset: number): Spot => ({ file, layer, text: state.doc.toString(), offset });
   const source = async (context: CompletionContext): Promise<CompletionResult | null> => {
     const before = context.state.sliceDoc(Math.max(0, context.pos - 1), context.pos);
     if (!context.explicit && !/[\w.{|<"'(: -]/.test(before)) return null;
-    if (!takesSuggestions(context.state.sliceDoc(Math.max(0, context.pos - 4000), context.pos))) return null;
+    if (!isJson && !takesSuggestions(context.state.sliceDoc(Math.max(0, context.pos - 4000), context.pos))) return null;
     const asking = new AbortController();
     context.addEventListener('abort', () => asking.abort(), { onDocChange: true });
     const found = await ask('complete', spot(context.state, context.pos), asking.signal).catch(() => null);

@@ -3,9 +3,11 @@ import type { ProblemItem } from '@/contract/shared';
 import type { ThemeAnswer } from '@/contract/bench';
 import {
   complete,
+  completeJson,
   type Suggestions,
   formatTemplate,
   hoverAt,
+  hoverJson,
   type Hover,
   definitionOf,
   lineAt,
@@ -95,8 +97,12 @@ export class LanguageService {
       return null;
     },
     check: (paths, signal) => this.#check(paths, signal),
-    complete: (spot) => complete(this.#with(spot), spot.file, spot.text, spot.offset),
-    hover: (spot) => hoverAt(this.#with(spot), spot.file, spot.layer, spot.text, spot.offset),
+    complete: (spot) =>
+      (spot.file.endsWith('.json') ? completeJson : complete)(this.#with(spot), spot.file, spot.text, spot.offset),
+    hover: (spot) =>
+      spot.file.endsWith('.json')
+        ? hoverJson(spot.file, spot.text, spot.offset)
+        : hoverAt(this.#with(spot), spot.file, spot.layer, spot.text, spot.offset),
     thing: (spot) => thingAt(this.#with(spot), spot.file, spot.layer, spot.text, spot.offset),
     definition: (thing) => definitionOf(this.#now(), thing),
     uses: (thing) => usesOf(this.#now(), thing),
