@@ -121,6 +121,9 @@ test('amend, update the base below with a merge, a conflict and a lost mark, com
 
   // And back, in one step; the later one can still be looked at.
   await page.getByRole('button', { name: 'Put live again' }).click();
+  await expect(page.getByText('Put release 1 live again?')).toBeVisible();
+  expect(await live(page, last, '/listing/all')).toContain('class="sku"');
+  await page.getByRole('button', { name: 'Put release 1 live' }).click();
   await expect(page.getByText('Release 1 is live again')).toBeVisible();
   expect(await live(page, last, '/product/deck-oil')).toBe(before);
   expect(await last.visit('/listing/all', { origin: last.draft('release--2') }).then((one) => one.text())).toContain(

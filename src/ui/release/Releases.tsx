@@ -1,6 +1,6 @@
 'use client';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { Alert, App, Button, Skeleton } from 'antd';
+import { Alert, App, Button, Popconfirm, Skeleton } from 'antd';
 import { releaseEndpoints, type ReleasesAnswer } from '@/contract/releases';
 import { releaseBase } from '@/contract/addresses';
 import { useAddresses, call, messageOf, When } from '@/ui/shared';
@@ -55,13 +55,17 @@ export function Releases({ releases, onCompare }: Props) {
                   <Button size="small" onClick={() => onCompare(number)}>
                     Compare with live
                   </Button>
-                  <Button
-                    size="small"
-                    loading={put.isPending && put.variables?.number === number}
-                    onClick={() => put.mutate({ number, turn: releases.turn })}
+                  <Popconfirm
+                    title={`Put release ${number} live again?`}
+                    description="Visitors get it at once. What is live now stays here, and can be put back in the same way."
+                    okText={`Put release ${number} live`}
+                    cancelText="Leave it"
+                    onConfirm={() => put.mutate({ number, turn: releases.turn })}
                   >
-                    Put live again
-                  </Button>
+                    <Button size="small" loading={put.isPending && put.variables?.number === number}>
+                      Put live again
+                    </Button>
+                  </Popconfirm>
                 </>
               )}
             </div>

@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
+import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useRef, useState, type Ref } from 'react';
 import type { FromFrame, ToFrame } from '@/contract/frame';
 import { parseFrameMessage } from '@/contract/from-frame';
 
@@ -118,6 +118,15 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     };
   }, []);
 
+  // Who was in the page is in the newer one, as soon as that is seen: one that is hidden takes no focus.
+  const stays = useRef(false);
+  useLayoutEffect(() => {
+    if (!stays.current) return;
+    stays.current = false;
+    sent.current = performance.now();
+    frames.current[front]?.focus();
+  }, [front]);
+
   const swap = useCallback(() => {
     const next = coming.current;
     if (!next) return;
@@ -125,11 +134,7 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     const { x, y, address: before } = shown.current;
     const same = next.address === before;
     shown.current = { address: next.address, revision: next.revision, x: same ? x : 0, y: same ? y : 0 };
-    // Who was in the page is in the newer one now.
-    if (document.activeElement === frames.current[frontNow.current]) {
-      sent.current = performance.now();
-      frames.current[next.frame]?.focus();
-    }
+    stays.current = document.activeElement === frames.current[frontNow.current];
     frontNow.current = next.frame;
     answered.current = true;
     setFront(next.frame);
