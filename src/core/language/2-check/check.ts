@@ -191,6 +191,7 @@ class Checker {
   }
 
   #prints(expression: Expression, type: Type): void {
+    if (type.kind !== 'None' && type.kind !== 'Record' && type.kind !== 'List') return;
     const shown = writeExpression(expression);
     if (type.kind === 'None' && expression.kind !== 'bad') {
       if (this.theme.types || expression.kind === 'none')

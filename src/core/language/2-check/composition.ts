@@ -210,9 +210,14 @@ interface Draw {
   conditional: boolean;
 }
 
+/** A layout is looked at for each page that draws it. */
+const drawsKnown = new WeakMap<Template, Draw[]>();
+
 /** The templates that this one draws by a written-out name. */
-export function drawsOf(template: Template): Draw[] {
-  const draws: Draw[] = [];
+export function drawsOf(template: Template): readonly Draw[] {
+  const draws: Draw[] = drawsKnown.get(template) ?? [];
+  if (drawsKnown.has(template)) return draws;
+  drawsKnown.set(template, draws);
   eachElement(template.children, (element, around) => {
     if (!element.own || (element.name !== 'draw' && element.name !== 'ask')) return;
     const to = element.name === 'ask' ? `pieces/ask/${fixedName(element, 'type') ?? 'text'}` : fixedName(element);
