@@ -107,7 +107,7 @@ describe('a mistake in a file of data is told at its line, and no other line is 
       '{\n  "menues": ["main"]\n}',
       '2: menues has no meaning here; did you mean “menus”?',
     ],
-    ['a host that is no list', 'about.json', '{\n  "hosts": "a.example"\n}', '2: hosts must be a list'],
+    ['hosts that are not a list', 'about.json', '{\n  "hosts": "a.example"\n}', '2: hosts must be a list'],
     [
       'a player without its mark',
       'about.json',
