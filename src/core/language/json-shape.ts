@@ -100,7 +100,7 @@ function inWords(schema: Schema): string {
 
 const listed = (values: readonly unknown[]) => values.map((one) => `“${String(one)}”`).join(', ');
 
-/** An issue in words, as it is said after the path to where it stands. */
+/** What an issue says, to follow the path of what is wrong. */
 export function issueInWords(issue: Issue): string {
   switch (issue.code) {
     case 'invalid_type':
@@ -143,7 +143,7 @@ function nearestIssues(issue: Issue): Issue[] {
 export const pathInWords = (path: readonly (string | number)[]): string =>
   path.reduce<string>((all, step) => all + (typeof step === 'number' ? `[${step}]` : all ? `.${step}` : step), '');
 
-/** What is said of a path: “a.b must be a number”, “a.b: there is no such page”. */
+/** A path with what is wrong there: “a.b must be a number”, “a.b: there is no such page”. */
 export const saidOf = (path: string, says: string): string =>
   /^(?:is|must|has|needs|may|says)\b/.test(says) ? `${path} ${says}` : `${path}: ${says}`;
 

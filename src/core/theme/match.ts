@@ -1,5 +1,5 @@
 import type { ElementNode, TemplateNode } from '@/core/language';
-import { literalAttribute, pathTo } from './amendment';
+import { literalAttribute } from './amendment';
 
 /** Where an element of an older tree stands in a newer one. */
 export interface Found {
@@ -161,7 +161,7 @@ const speaks = ({ says, words, size }: Item): boolean => says.size > 0 || words.
 
 /**
  * The elements of a file found again in a later version of it: by what there is once in both (marks, ids, whole contents), then by how alike they are
- * in name, attributes, text and contents, and by what stands around them. Where two may be meant, that is said.
+ * in name, attributes, text and contents, and by what stands around them. A match that is not certain says so.
  */
 export class TreeMatch {
   readonly #old: Item[];
@@ -357,11 +357,6 @@ export class TreeMatch {
   /** What an element may have become: anything that is not known to be another. */
   #free(item: Item): Item[] {
     return this.#now.filter((other) => (this.#from.get(other) ?? item) === item);
-  }
-
-  /** Where the element at a path stands now, as a path; null: there is none like it. */
-  path(found: Found, now: readonly TemplateNode[]): string | null {
-    return found.element && pathTo(now, found.element);
   }
 }
 
