@@ -119,7 +119,7 @@ test('alternates by a rule, by a pin, for tag listings and of a tile: seen, trie
   await goTo(page, last, 'category');
   await make(page, 'Quiet', false);
   await page.locator('.template-cards li', { hasText: 'Quiet' }).getByRole('button', { name: 'Pin…' }).click();
-  await page.keyboard.type('Shackles', { delay: 20 });
+  await page.getByRole('dialog').getByRole('combobox').fill('Shackles');
   await page.locator('.ant-select-item-option', { hasText: 'Shackles' }).click();
   await page.keyboard.press('Escape');
   await page.getByRole('dialog').getByRole('button', { name: 'Pin it' }).click();

@@ -132,7 +132,7 @@ const violation = /Content[- ]Security[- ]Policy/i;
 
 export const test = base.extend<
   { last: Server; policy: { forbidden: string[]; expected: boolean } },
-  { seeded: string }
+  { seeded: string; next: () => Promise<Server> }
 >({
   /** No page of any test does what its policy forbids, but where that is what is tried (`expected`). */
   policy: [
@@ -157,9 +157,26 @@ export const test = base.extend<
     },
     { scope: 'worker' },
   ],
-  last: async ({ seeded }, use) => {
-    const server = new Server(seeded);
-    await server.start();
+  // A server takes seconds to start: the next one does while a test has its own.
+  next: [
+    async ({ seeded }, use) => {
+      const start = async () => {
+        const server = new Server(seeded);
+        await server.start();
+        return server;
+      };
+      let spare: Promise<Server> | null = null;
+      await use(async () => {
+        const server = await (spare ?? start());
+        spare = start();
+        return server;
+      });
+      await (await (spare as Promise<Server> | null))?.end();
+    },
+    { scope: 'worker' },
+  ],
+  last: async ({ next }, use) => {
+    const server = await next();
     await use(server);
     await server.end();
   },

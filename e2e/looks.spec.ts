@@ -15,6 +15,10 @@ async function serious(page: Page, besides = '.film iframe'): Promise<string[]> 
     .map((one) => `${one.id}: ${one.nodes.map((node) => node.target.join(' ')).join(', ')}`);
 }
 
+/** Nothing serious is found; what is still fading into its colour is looked at again. */
+const clean = (page: Page, what: string, besides?: string) =>
+  expect.poll(() => serious(page, besides), { message: what }).toEqual([]);
+
 const kinds = [
   '/',
   '/product/mooring-set',
@@ -39,7 +43,7 @@ for (const language of ['', '/fr']) {
     test.setTimeout(150_000);
     for (const address of kinds) {
       await page.goto(`${last.shop}${language}${address}`);
-      expect([language, address, await serious(page)]).toEqual([language, address, []]);
+      await clean(page, language + address);
     }
   });
 }
@@ -47,7 +51,7 @@ for (const language of ['', '/fr']) {
 test('axe finds nothing serious in a cart', async ({ page, last }) => {
   await page.goto(`${last.shop}/product/working-smock`);
   await page.getByRole('button', { name: 'Put in the cart' }).click();
-  expect(await serious(page)).toEqual([]);
+  await clean(page, 'the cart');
 });
 
 test('axe finds nothing serious on Alternates, light and dark', async ({ page, last }) => {
@@ -58,8 +62,7 @@ test('axe finds nothing serious on Alternates, light and dark', async ({ page, l
   });
   for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme });
-    const look = async (what: string) =>
-      expect([what, colorScheme, await serious(page)]).toEqual([what, colorScheme, []]);
+    const look = (what: string) => clean(page, `${what}, ${colorScheme}`);
     await page.goto(`${last.at}/alternates`);
     await expect(page.locator('.map-cell').first()).toBeVisible();
     await expect(page.locator('.assignment', { hasText: 'Deck oil' })).toBeVisible();
@@ -92,9 +95,8 @@ test('axe finds nothing serious on the screens, light and dark', async ({ page, 
     await expect(page.locator('html')).toHaveAttribute('data-mode', colorScheme);
     const other = colorScheme === 'dark' ? 'light' : 'dark';
     await expect(page.getByRole('button', { name: `Change to ${other}` })).toBeVisible();
-    expect([`bench ${colorScheme}`, await serious(page)]).toEqual([`bench ${colorScheme}`, []]);
-    const look = async (what: string) =>
-      expect([what, colorScheme, await serious(page)]).toEqual([what, colorScheme, []]);
+    await clean(page, `bench ${colorScheme}`);
+    const look = (what: string) => clean(page, `${what}, ${colorScheme}`);
     await page.goto(`${last.at}/theme?show=own`);
     await expect(page.getByRole('row', { name: /product\/quiet\.html/ })).toBeVisible();
     await look('theme');
@@ -134,8 +136,7 @@ test('axe finds nothing serious on the Bench at work, light and dark', async ({ 
     await page.emulateMedia({ colorScheme });
     await openBench(page, last, '/product/shock-cord', 'product/default.html');
     // The page itself is the shop's, and is looked at by itself above.
-    const look = async (what: string) =>
-      expect([what, colorScheme, await serious(page, 'iframe')]).toEqual([what, colorScheme, []]);
+    const look = (what: string) => clean(page, `${what}, ${colorScheme}`, 'iframe');
     await page.getByRole('tab', { name: 'In reach' }).click();
     await page.getByRole('button', { name: 'Change this for the shop' }).click();
     await page.locator('.cm-line', { hasText: 'class="lead"' }).click();

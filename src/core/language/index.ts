@@ -12,6 +12,7 @@ export {
   attributesOf,
   type Directives,
   type ElementNode,
+  sourceOf,
   type Take,
   type Template,
   type TemplateNode,
@@ -51,7 +52,7 @@ export {
   shapeProblems,
   typeAt,
 } from './json-shape';
-export { nearestOf } from './nearest';
+export { nearestOf, type Near } from './nearest';
 export {
   type About,
   applyFix,

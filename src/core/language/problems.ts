@@ -173,7 +173,7 @@ export const problemKinds = {
   asset: {
     severity: 'warning',
     message: (a) => `There is no file “${a.name}” in the theme’s assets${a.near ? `; did you mean “${a.near}”?` : ''}`,
-    explanation: 'asset() gives the address of a file below assets/.',
+    explanation: 'asset(), and an address in a style sheet, lead to a file below assets/.',
     howToFix: 'Correct the path, or add the file.',
   },
   comment: {
@@ -406,6 +406,39 @@ export const problemKinds = {
     explanation:
       'shelves.json says which pieces stand on which shelf, with what inputs, for which template or subject, from when to when. A placement with the id of one in a layer below changes only what it names.',
     howToFix: 'Correct the entry; the rest of the file serves.',
+  },
+  css: {
+    severity: 'error',
+    message: (a) => String(a.text),
+    explanation:
+      'A browser passes over what it cannot read of a style sheet, often all up to the next “}” or to its end.',
+    howToFix: 'Finish what was begun.',
+  },
+  'css-property': {
+    severity: 'warning',
+    message: (a) => `${a.text}${a.near ? `; did you mean “${a.near}”?` : ''}`,
+    explanation: 'A browser passes over a property, descriptor or rule that CSS does not have.',
+    howToFix: 'Correct the name.',
+  },
+  'css-value': {
+    severity: 'warning',
+    message: (a) => `${a.text}${a.near ? `; did you mean “${a.near}”?` : ''}`,
+    explanation: 'A browser passes over a declaration whose value does not fit its property.',
+    howToFix: 'Write a value that the property takes.',
+  },
+  'css-name': {
+    severity: 'warning',
+    message: (a) => `Nothing sets “${a.name}”${a.near ? `; did you mean “${a.near}”?` : ''}`,
+    explanation:
+      'A custom property is set in a style sheet, a style attribute or a script of the theme. One that nothing sets, and that has no value of its own after a comma, makes its declaration void.',
+    howToFix: 'Correct the name, set it, or give a value for when it is not set: var(--gap, 8px).',
+  },
+  'css-font': {
+    severity: 'warning',
+    message: (a) =>
+      `No font file and no @font-face of this theme is called “${a.name}”${a.near ? `; did you mean “${a.near}”?` : ', and few devices have it'}`,
+    explanation: 'A font is a file below assets/fonts/, is made known by @font-face, or is on the customer’s device.',
+    howToFix: 'Correct the name, or put the font’s file into assets/fonts/.',
   },
   reserved: {
     severity: 'warning',

@@ -1,6 +1,7 @@
 /** A theme of layers: the file that serves, amendments, words, the look, shelves, updates. */
 export { amendmentOf, amendsOther, pathTo } from './amendment';
 export { type Case, judge, runCase } from './cases';
+export { checkDeclaration } from './css';
 export { fileSchemas } from './data-files';
 export { standingOf } from './drift';
 export { fontsOf } from './fonts';

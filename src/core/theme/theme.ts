@@ -4,6 +4,7 @@ import {
   compileTemplate,
   parseTemplate,
   type Compiled,
+  Source,
   unusedPieces,
   type Problem,
   type RecordValue,
@@ -25,7 +26,8 @@ import {
 import { amended } from './amend';
 import { amendmentOf, amendsOther } from './amendment';
 import { unmarked } from './mark';
-import { fontSheet } from './fonts';
+import { checkSheet, checkTemplateStyles, StyleNames } from './css';
+import { fontSheet, fontsOf } from './fonts';
 import { spriteVersion, versionOfText } from './icons';
 import { lookOf } from './look';
 import { checkShelves, piecesForShelves, readShelves, shelvesFollowed, shelvesIn, type ShelfEntry } from './shelves';
@@ -107,6 +109,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
   #fonts: { text: string; version: string } | null | undefined;
   #shelves: readonly ShelfEntry[] | null = null;
   #assignments: ReadAlternates | null = null;
+  #styleNames: StyleNames | null = null;
 
   /** `layers` from the lowest (the base) to the topmost (the shop's). */
   constructor(
@@ -223,12 +226,27 @@ export class Theme implements TemplateLookup, ThemeFacts {
 
   check(name: string): Problem[] {
     const template = this.template(name);
-    return template ? checkTemplate(template, this) : [];
+    return template ? [...checkTemplate(template, this), ...checkTemplateStyles(template, () => this.styleNames)] : [];
   }
 
-  /** Problems of what stands at a path: a template with what amends it, or a file of words, settings, placements or assignments. */
+  /** What its styles may name: custom properties, fonts, assets. */
+  get styleNames(): StyleNames {
+    return (this.#styleNames ??= new StyleNames(this));
+  }
+
+  #checkSheet(path: string): Problem[] {
+    const { text, layer } = this.file(path) ?? {};
+    return text && layer ? checkSheet(new Source(path, text, layer.name), this.styleNames) : [];
+  }
+
+  *fontFamilies(): Iterable<string> {
+    for (const { family } of fontsOf(this)) yield family;
+  }
+
+  /** Problems of what stands at a path: a template with what amends it, a style sheet, or a file of words, settings, placements or assignments. */
   checkFile(path: string): Problem[] {
     if (path.endsWith('.html')) return this.check(path.slice(0, -'.html'.length));
+    if (path.endsWith('.css')) return this.#checkSheet(path);
     return path.endsWith('.json') ? this.checkData().filter(({ file }) => file === path) : [];
   }
 
@@ -250,6 +268,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
     );
     return [
       ...once.values(),
+      ...this.paths().flatMap((path) => (path.endsWith('.css') ? this.#checkSheet(path) : [])),
       ...this.checkData(),
       ...unusedPieces(this, [
         ...this.shelves.map(({ piece }) => piece),

@@ -1,6 +1,8 @@
 'use client';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { AutoComplete, Button, ColorPicker, Input } from 'antd';
-import { useRef, useState } from 'react';
+import { useId, useRef, useState } from 'react';
+import { useWorkspace } from '@/ui/workspace';
 
 const length = /^(-?(?:\d+\.?\d*|\.\d+))(px|rem|em|ex|ch|lh|vw|vh|%|pt|s|ms|deg|fr)?$/;
 const colour = /^(?:#[0-9a-f]{3,8}|(?:rgb|hsl)a?\([^)]*\))$/i;
@@ -20,6 +22,27 @@ function offered(property: string, properties: Record<string, string>): { value:
         </span>
       ),
     }));
+}
+
+/** What is wrong with a declaration as it is written; null: nothing, or it is not whole yet. */
+function useWrong(property: string, value: string): string | null {
+  const { language } = useWorkspace();
+  const [name, text] = [property.trim(), value.trim()];
+  const { data } = useQuery({
+    queryKey: ['declaration', name, text],
+    queryFn: () => language.ask('declaration', { property: name, value: text }),
+    enabled: name !== '' && text !== '',
+    placeholderData: keepPreviousData,
+  });
+  return name && text ? (data ?? null) : null;
+}
+
+function WrongDeclaration({ id, says }: { id: string; says: string | null }) {
+  return (
+    <small id={id} className="style-wrong" role="status">
+      {says}
+    </small>
+  );
 }
 
 interface ValueProps {
@@ -66,6 +89,7 @@ export function Value({ property, value, properties, onChange }: ValueProps) {
       )}
       {editing ? (
         <Written
+          property={property}
           value={value}
           label={`Value of ${property}`}
           options={offered(property, properties)}
@@ -120,7 +144,11 @@ export function Value({ property, value, properties, onChange }: ValueProps) {
   );
 }
 
+/** Offers go while something else is written: what is wrong with it is told below. */
+const fits = (written: string, option?: { value: string }): boolean => option?.value.includes(written.trim()) ?? false;
+
 interface WrittenProps {
+  property: string;
   value: string;
   label: string;
   options: { value: string; label: React.ReactNode }[];
@@ -129,8 +157,10 @@ interface WrittenProps {
   onDone: (value: string | null) => void;
 }
 
-function Written({ value, label, options, onDone }: WrittenProps) {
+function Written({ property, value, label, options, onDone }: WrittenProps) {
   const [text, setText] = useState(value);
+  const wrong = useWrong(property, text);
+  const id = useId();
   const ended = useRef(false);
   const end = (next: string | null) => {
     if (ended.current) return;
@@ -138,23 +168,29 @@ function Written({ value, label, options, onDone }: WrittenProps) {
     onDone(next);
   };
   return (
-    <AutoComplete
-      autoFocus
-      defaultOpen
-      size="small"
-      style={{ width: 220 }}
-      aria-label={label}
-      value={text}
-      options={options}
-      onChange={(next: string) => setText(next)}
-      onSelect={(next: string) => end(next)}
-      onBlur={() => end(text.trim() || null)}
-      onInputKeyDown={(event) => {
-        if (event.key === 'Enter' && !event.currentTarget.getAttribute('aria-activedescendant')?.match(/_\d+$/))
-          end(text.trim() || null);
-        else if (event.key === 'Escape') end(null);
-      }}
-    />
+    <>
+      <AutoComplete
+        autoFocus
+        defaultOpen
+        size="small"
+        style={{ width: 220 }}
+        aria-label={label}
+        aria-describedby={id}
+        {...(wrong ? { status: 'warning' as const } : {})}
+        value={text}
+        options={options}
+        filterOption={(written, option) => written === value || fits(written, option)}
+        onChange={(next: string) => setText(next)}
+        onSelect={(next: string) => end(next)}
+        onBlur={() => end(text.trim() || null)}
+        onInputKeyDown={(event) => {
+          if (event.key === 'Enter' && !event.currentTarget.getAttribute('aria-activedescendant')?.match(/_\d+$/))
+            end(text.trim() || null);
+          else if (event.key === 'Escape') end(null);
+        }}
+      />
+      <WrongDeclaration id={id} says={wrong} />
+    </>
   );
 }
 
@@ -168,6 +204,8 @@ export function Pair({
 }) {
   const [property, setProperty] = useState('');
   const [value, setValue] = useState('');
+  const wrong = useWrong(property, value);
+  const id = useId();
   const done = () => onDone(property.trim(), value.trim());
   return (
     <span className="style-pair">
@@ -186,7 +224,10 @@ export function Pair({
         value={value}
         placeholder="value"
         aria-label="Value"
+        aria-describedby={id}
+        {...(wrong ? { status: 'warning' as const } : {})}
         options={property ? offered(property, properties) : []}
+        filterOption={fits}
         onChange={(next: string) => setValue(next)}
         onInputKeyDown={(event) => {
           if (event.key === 'Enter' && value.trim() && property.trim()) done();
@@ -196,6 +237,7 @@ export function Pair({
       <Button size="small" disabled={!property.trim() || !value.trim()} onClick={done}>
         Set
       </Button>
+      <WrongDeclaration id={id} says={wrong} />
     </span>
   );
 }
