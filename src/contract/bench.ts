@@ -239,9 +239,10 @@ export const themeAnswer = z.object({
   ),
   definitions: z.record(z.enum(fieldSubjects), z.array(z.unknown())),
   facts: z.object({
+    locales: z.array(z.string()),
     contents: z.array(z.string()),
     menus: z.array(z.string()),
-    named: z.object({ Tag: z.array(z.string()), Category: z.array(z.string()), Brand: z.array(z.string()) }),
+    named: z.record(z.enum(['Tag', 'Category', 'Brand', 'Type']), z.array(z.string())),
     paths: z.array(z.string()),
   }),
 });

@@ -33,6 +33,8 @@ export const problemItem = z
       .object({
         title: z.string(),
         edits: z.array(z.object({ from: z.number(), to: z.number(), text: z.string() })),
+        /** Phrases that it brings, for each of the shop's languages that lacks them. */
+        phrases: z.array(z.object({ key: z.string(), text: z.string() })).optional(),
       })
       .optional(),
   })

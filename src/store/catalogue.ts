@@ -27,6 +27,7 @@ import {
 import { readHidden, type Hidden } from './hidden';
 import { indexRows } from './index-rows';
 import { RevisionCache } from './revision-cache';
+import { productTypes } from './facts';
 import type { Statements } from './statements';
 import { Texts } from './texts';
 import type { RevisedShop } from './visit';
@@ -466,6 +467,10 @@ export class StoredCatalogue implements CatalogueSource {
 
   redirects(): Redirects {
     return this.#cache.of('redirects', () => new Redirects(this.sql.all<Redirect>(redirectsThatHold)));
+  }
+
+  productTypes(): string[] {
+    return productTypes(this.sql);
   }
 
   menus(): { slug: string; name: string }[] {

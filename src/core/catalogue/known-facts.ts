@@ -1,16 +1,18 @@
-import type { Emptiness, SiteFacts } from '@/core/language';
+import type { Emptiness, Named, SiteFacts } from '@/core/language';
 
 /** What of a shop is known away from its catalogue: small lists whole, the rest as it was asked for. */
 export interface FactsSnapshot {
+  locales: string[];
   contents: string[];
   menus: string[];
-  named: Record<'Tag' | 'Category' | 'Brand', string[]>;
+  named: Record<Named, string[]>;
   /** Paths of pages that are listed whole: all but products. */
   paths: string[];
 }
 
 /** The facts of a shop in the browser: what is not known yet is noted in `wanted`, and held against nothing. */
 export class KnownFacts implements SiteFacts {
+  readonly locales: readonly string[];
   readonly contents: ReadonlySet<string>;
   readonly menus: ReadonlySet<string>;
   readonly #named: Record<string, ReadonlySet<string>>;
@@ -18,14 +20,15 @@ export class KnownFacts implements SiteFacts {
   readonly #counted = new Map<string, Emptiness | null>();
   readonly wanted = new Map<string, { object: string; path: string[] }>();
 
-  constructor({ contents, menus, named, paths }: FactsSnapshot) {
+  constructor({ locales, contents, menus, named, paths }: FactsSnapshot) {
+    this.locales = locales;
     this.contents = new Set(contents);
     this.menus = new Set(menus);
     this.#named = Object.fromEntries(Object.entries(named).map(([object, names]) => [object, new Set(names)]));
     this.#paths = new Set(paths);
   }
 
-  named(object: 'Tag' | 'Category' | 'Brand'): ReadonlySet<string> | null {
+  named(object: Named): ReadonlySet<string> | null {
     return this.#named[object] ?? null;
   }
 

@@ -387,6 +387,7 @@ export function objectTypes(
         Object.entries(fields).map(([name, { type, sure, options }]) => {
           const open = definitions === null && /^(?:Product|Category|Content|Article)Fields$/.test(type);
           const read = open ? openRecord : readType(type, sure ? 'no' : 'perhaps');
+          if (object === 'Product' && name === 'type') return [name, { ...read, isType: true }];
           return [name, options ? { ...read, options } : read];
         }),
       ),

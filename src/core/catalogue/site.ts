@@ -1,4 +1,12 @@
-import { type Emptiness, type SiteFacts, isEmpty, isRecord, type RecordValue, type Value } from '@/core/language';
+import {
+  type Emptiness,
+  type Named,
+  type SiteFacts,
+  isEmpty,
+  isRecord,
+  type RecordValue,
+  type Value,
+} from '@/core/language';
 import { readPath } from '@/core/address';
 import { World } from './world';
 import type { CatalogueSource } from './source';
@@ -11,6 +19,7 @@ export class CatalogueFacts implements SiteFacts {
   readonly #source: CatalogueSource;
   readonly #counted = new Map<string, Emptiness | null>();
   readonly #leads = new Map<string, boolean>();
+  #types: ReadonlySet<string> | null = null;
   #contents: ReadonlySet<string> | null = null;
   #menus: ReadonlySet<string> | null = null;
 
@@ -26,8 +35,13 @@ export class CatalogueFacts implements SiteFacts {
     return (this.#menus ??= new Set(this.#source.menus().map((row) => row.slug)));
   }
 
-  named(object: 'Tag' | 'Category' | 'Brand'): ReadonlySet<string> {
+  get locales(): readonly string[] {
+    return this.#source.shop().locales;
+  }
+
+  named(object: Named): ReadonlySet<string> {
     const source = this.#source;
+    if (object === 'Type') return (this.#types ??= new Set(source.productTypes()));
     const rows = object === 'Tag' ? source.allTags() : object === 'Category' ? source.categories() : source.brands();
     return new Set(rows.flatMap(({ slug, name }) => [slug, name]));
   }

@@ -57,6 +57,8 @@ export interface CatalogueSource {
   fieldDefinitions(subject: FieldSubject): FieldDefinition[];
   fields(subject: FieldSubject, ids: readonly number[]): readonly FieldRow[];
   members(productIds: readonly number[]): readonly { productId: number; memberId: number }[];
+  /** Types of products, each once. */
+  productTypes(): string[];
   related(productIds: readonly number[]): readonly { productId: number; relatedId: number }[];
   contentBySlug(slug: string): PageRow | null;
   contents(): PageRow[];

@@ -23,7 +23,7 @@ export { maxNodes, parseTemplate } from './1-parse/template';
 export { writeExpression } from './1-parse/write';
 export { checkTemplate, typeOf, understand, type Understood } from './2-check/check';
 export { cannotRead, drawsOf, unusedPieces } from './2-check/composition';
-export type { Emptiness, SiteFacts, ThemeFacts } from './2-check/facts';
+export type { Emptiness, Named, SiteFacts, ThemeFacts } from './2-check/facts';
 export { fixOf } from './2-check/infer';
 export { TypeScope } from './2-check/scope';
 export { eachElement, elementAround, eachExpression, expressionsOf, fixedName, gapsOf } from './2-check/walk';

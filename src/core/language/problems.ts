@@ -407,6 +407,45 @@ export const problemKinds = {
       'shelves.json says which pieces stand on which shelf, with what inputs, for which template or subject, from when to when. A placement with the id of one in a layer below changes only what it names.',
     howToFix: 'Correct the entry; the rest of the file serves.',
   },
+  alt: {
+    severity: 'warning',
+    message: () => 'This picture has no alt: whoever does not see it is read its address',
+    explanation: 'A picture’s alt says what it shows; one that only decorates has an empty alt.',
+    howToFix: 'Say what it shows, alt="{picture.alt}", or write alt="".',
+  },
+  label: {
+    severity: 'warning',
+    message: (a) => String(a.text),
+    explanation: 'A label names the field that stands in it, or the one whose id its “for” gives.',
+    howToFix: 'Put the field into the label, or give its id.',
+  },
+  'duplicate-id': {
+    severity: 'warning',
+    message: (a) => String(a.text),
+    explanation:
+      'An id is there once on a page: links, labels and scripts go to the first that has it. Pieces that are drawn and shelves count.',
+    howToFix: 'Make it from something that differs: id="about-{at.index}", id="about-{product.slug}".',
+  },
+  'written-text': {
+    severity: 'note',
+    message: (a) => `“${a.text}” is written out: customers of each language read it as it is`,
+    explanation:
+      'The shop speaks several languages. A phrase has a text in each of them; translate="no" says that a text is the same in all.',
+    howToFix: 'Make it a phrase, or write translate="no" on its element.',
+  },
+  'link-prefix': {
+    severity: 'warning',
+    message: (a) => `“${a.path}” leads to the shop’s first language from the pages of every other`,
+    explanation:
+      'Each further language of a shop has its pages below a prefix of its own. Addresses that are printed have it.',
+    howToFix: "Print the address: {content('delivery').url}, {category.url}, {listing_url(tag: 'new')}.",
+  },
+  named: {
+    severity: 'warning',
+    message: (a) => `The shop has no ${a.kind} “${a.name}”${a.near ? `; did you mean “${a.near}”?` : ''}`,
+    explanation: 'listing_url() gives an address for any name; one that the shop does not have leads to an empty page.',
+    howToFix: 'Correct the name.',
+  },
   css: {
     severity: 'error',
     message: (a) => String(a.text),
@@ -471,6 +510,8 @@ export interface Problem {
 export interface Fix {
   title: string;
   edits: { from: number; to: number; text: string }[];
+  /** Phrases that it brings: they are written into the shop's files of words, in each of its languages that lacks them. */
+  phrases?: { key: string; text: string }[];
 }
 
 /** A text with a fix applied. */

@@ -59,3 +59,18 @@ export function readAbout(text: string | null): About {
   }
   return about;
 }
+
+/** What the files of a stack of layers say together, lowest first: the base gives the name, and what any layer allows is allowed. */
+export const aboutOf = (texts: readonly (string | null)[]): About =>
+  texts.map(readAbout).reduceRight(
+    (above, { name, version, language, hosts, schemes, players, menus }) => ({
+      name,
+      version,
+      language,
+      menus: [...new Set([...menus, ...above.menus])],
+      hosts: [...new Set([...hosts, ...above.hosts])],
+      schemes: [...new Set([...schemes, ...above.schemes])],
+      players: [...above.players, ...players],
+    }),
+    { name: '', version: '', language: '', hosts: [], schemes: [], players: [], menus: [] },
+  );

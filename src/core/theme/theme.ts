@@ -29,9 +29,10 @@ import { unmarked } from './mark';
 import { checkSheet, checkTemplateStyles, StyleNames } from './css';
 import { fontSheet, fontsOf } from './fonts';
 import { spriteVersion, versionOfText } from './icons';
+import { PageIds } from './ids';
 import { lookOf } from './look';
 import { checkShelves, piecesForShelves, readShelves, shelvesFollowed, shelvesIn, type ShelfEntry } from './shelves';
-import { readAbout, type About } from './about';
+import { aboutOf, type About } from './about';
 import { checkDataFiles } from './data-files';
 import { Phrases } from './phrases';
 import { type Phrase } from './words';
@@ -110,6 +111,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
   #shelves: readonly ShelfEntry[] | null = null;
   #assignments: ReadAlternates | null = null;
   #styleNames: StyleNames | null = null;
+  #ids: PageIds | null = null;
 
   /** `layers` from the lowest (the base) to the topmost (the shop's). */
   constructor(
@@ -226,7 +228,9 @@ export class Theme implements TemplateLookup, ThemeFacts {
 
   check(name: string): Problem[] {
     const template = this.template(name);
-    return template ? [...checkTemplate(template, this), ...checkTemplateStyles(template, () => this.styleNames)] : [];
+    if (!template) return [];
+    const styles = checkTemplateStyles(template, () => this.styleNames);
+    return [...checkTemplate(template, this), ...styles, ...(this.#ids ??= new PageIds(this)).problems(name)];
   }
 
   /** What its styles may name: custom properties, fonts, assets. */
@@ -380,20 +384,6 @@ export class Theme implements TemplateLookup, ThemeFacts {
   }
 
   get about(): About {
-    return (this.#about ??= this.everywhere('about.json')
-      .map(({ text }) => readAbout(text))
-      .reduceRight(
-        // The base gives the name; what any layer allows is allowed.
-        (above, { name, version, language, hosts, schemes, players, menus }) => ({
-          name,
-          version,
-          language,
-          menus: [...new Set([...menus, ...above.menus])],
-          hosts: [...new Set([...hosts, ...above.hosts])],
-          schemes: [...new Set([...schemes, ...above.schemes])],
-          players: [...above.players, ...players],
-        }),
-        { name: '', version: '', language: '', hosts: [], schemes: [], players: [], menus: [] },
-      ));
+    return (this.#about ??= aboutOf(this.everywhere('about.json').map(({ text }) => text)));
   }
 }

@@ -45,6 +45,7 @@ describe('a phrase in a shop of another language than the theme was written in',
 
 describe('menus that a theme shows', () => {
   const site = {
+    locales: [],
     contents: new Set<string>(),
     menus: new Set(['side']),
     named: () => null,

@@ -67,7 +67,8 @@ export class ThemeFolders {
   applyFixes(problems: readonly Problem[]): Problem[] {
     const byFile = new Map<string, Problem[]>();
     for (const one of problems) {
-      if (!one.fix) continue;
+      // Whether a text becomes a phrase is for someone to say.
+      if (!one.fix || one.fix.phrases) continue;
       const key = `${one.layer}\n${one.file}`;
       byFile.set(key, [...(byFile.get(key) ?? []), one]);
     }

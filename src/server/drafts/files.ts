@@ -173,9 +173,15 @@ export function themeSnapshot(shop: Shop, draft: StateRow): ThemeAnswer {
       fieldSubjects.map((subject) => [subject, source.fieldDefinitions(subject)]),
     ) as Record<FieldSubject, FieldDefinition[]>,
     facts: {
+      locales: source.shop().locales,
       contents: source.contents().map(({ slug }) => slug),
       menus: source.menus().map(({ slug }) => slug),
-      named: { Tag: named(source.allTags()), Category: named(source.categories()), Brand: named(source.brands()) },
+      named: {
+        Tag: named(source.allTags()),
+        Category: named(source.categories()),
+        Brand: named(source.brands()),
+        Type: source.productTypes(),
+      },
       paths: [
         '/listing/all',
         '/listing/search',

@@ -81,6 +81,7 @@ export function SourceRoom({ file, layerHere, others, savingAll, aid, problems, 
           aid={aid}
           onType={store.type}
           onSave={() => void store.save()}
+          onPhrases={(phrases) => void workspace.addPhrases(phrases)}
           onCaret={workspace.caretAt}
         />
       )}

@@ -17,7 +17,7 @@ import { useEffect, useImperativeHandle, useRef, type Ref } from 'react';
 import type { ProblemItem } from '@/contract/shared';
 import type { LineFacts } from '@/core/inspect';
 import { languageOf } from './colours';
-import { diagnosticsOf, fixHere } from './problems';
+import { diagnosticsOf, fixHere, type OnPhrases } from './problems';
 import { explainHere, setFacts, whyExtension, type WhyAsks } from './why';
 
 /** What the Bench does to the text that is shown. */
@@ -52,6 +52,7 @@ interface Props {
   aid: Extension;
   onType: (text: string) => void;
   onSave: () => void;
+  onPhrases: OnPhrases;
   /** `typing`: it moved because the text changed. */
   onCaret: (offset: number, typing: boolean) => void;
   ref: Ref<EditorHandle>;
@@ -208,7 +209,7 @@ export function SourceEditor(props: Props) {
   useEffect(() => {
     const now = view.current;
     if (!now) return;
-    const diagnostics = diagnosticsOf(problems, now.state.doc, readOnly);
+    const diagnostics = diagnosticsOf(problems, now.state.doc, readOnly, (phrases) => calls.current.onPhrases(phrases));
     now.dispatch(setDiagnostics(now.state, diagnostics));
   }, [problems, key, version, readOnly]);
 

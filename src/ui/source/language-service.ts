@@ -20,7 +20,7 @@ import {
 } from '@/core/editing';
 import { KnownFacts, type FieldDefinition } from '@/core/catalogue';
 import { parseTemplate } from '@/core/language';
-import { checkDeclaration, Theme, type Layer } from '@/core/theme';
+import { checkDeclaration, Theme, withPhrases, type Layer } from '@/core/theme';
 
 /** Where something is asked about: a file of a layer with its text as it stands, and an offset. */
 export interface Spot {
@@ -55,6 +55,8 @@ export interface Answers {
   rename: { ask: { thing: Thing; name: string }; answer: FileEdits[] };
   find: { ask: { words: string; capitals: boolean }; answer: Found[] };
   format: { ask: { file: string; text: string }; answer: string | null };
+  /** The shop’s files of words with further phrases, in each of its languages. */
+  phrases: { ask: { key: string; text: string }[]; answer: { path: string; text: string }[] };
   /** What is wrong with a declaration of a style; null: nothing. */
   declaration: { ask: { property: string; value: string }; answer: string | null };
 }
@@ -111,6 +113,7 @@ export class LanguageService {
     rename: ({ thing, name }) => renaming(this.#now(), thing, name),
     find: ({ words, capitals }) => this.#find(words, capitals),
     format: ({ file, text }) => (file.endsWith('.html') ? formatTemplate(text) : formatOther(file, text)),
+    phrases: (phrases) => withPhrases(this.#now(), this.#facts?.locales ?? [], phrases),
     declaration: ({ property, value }) => checkDeclaration(property, value, this.#now().styleNames)[0]?.message ?? null,
   };
 

@@ -22,7 +22,7 @@ const snapshot = (text: string): ThemeAnswer =>
     layers: [{ kind: 'shop', name: 'Withy Quay', version: '', files: [{ path: 'a.html', hash: text, text }] }],
     locale: 'en-GB',
     definitions: { product: [], category: [] },
-    facts: { contents: [], menus: [], named: {}, paths: [] },
+    facts: { locales: [], contents: [], menus: [], named: {}, paths: [] },
   }) as unknown as ThemeAnswer;
 
 let themeCalls: ((theme: ThemeAnswer) => void)[];

@@ -208,6 +208,11 @@ export class Workspace extends Store<WorkspaceState> {
     if (this.panels.now.tab === 'uses') void this.naming.lookUp(offset);
   };
 
+  /** Writes phrases into the shop's files of words, in each language that lacks them; unsaved, as all that is typed. */
+  addPhrases = async (phrases: { key: string; text: string }[]): Promise<void> => {
+    for (const { path, text } of await this.language.ask('phrases', phrases)) this.changes.keepText(path, text);
+  };
+
   /** Saves all that is not saved, as one change of the history. */
   saveAll = async (): Promise<void> => {
     const together = Math.random().toString(36).slice(2);

@@ -4,6 +4,7 @@ import type { Source } from '../1-parse/source';
 import { forbiddenSchemes, linkSchemes, writtenSchemes } from '../values/address';
 import { stylePlace } from '../values/style';
 import type { ThemeFacts } from './facts';
+import { rewrite, type Fix } from '../problems';
 import type { Report } from './infer';
 import type { Analysis } from './analysis';
 import type { AttributePlace } from './places';
@@ -71,6 +72,17 @@ function checkScheme(attribute: Attribute, place: AttributePlace, theme: ThemeFa
 function checkLink(element: ElementNode, attribute: Attribute, theme: ThemeFacts, report: Report): void {
   if (!theme.site || attribute.name !== 'href' || !attribute.value || !/^(?:a|area)$/.test(element.name)) return;
   const path = decodeHTMLAttribute(sourceOf(element, attribute).slice(attribute.value.from, attribute.value.to)).trim();
-  if (!/^\/(?!\/)/.test(path) || theme.site.leads(path.replace(/[?#].*$/, ''))) return;
-  report('link', attribute, { path });
+  if (!/^\/(?!\/)/.test(path)) return;
+  const page = path.replace(/[?#].*$/, '');
+  if (!theme.site.leads(page)) report('link', attribute, { path });
+  else if (theme.site.locales.length > 1)
+    report('link-prefix', attribute, { path }, printed(page, path, attribute.value));
+}
+
+/** The address as what prints it, with its language's prefix; none where that is not sure. */
+function printed(page: string, path: string, span: { from: number; to: number }): Fix | undefined {
+  const slug = /^\/content\/([a-z0-9-]+)$/.exec(page)?.[1];
+  if (!slug || page !== path) return undefined;
+  const text = `{content('${slug}').url}`;
+  return rewrite(`Write ${text}`, span, text);
 }

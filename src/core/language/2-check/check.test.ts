@@ -4,6 +4,7 @@ import { codesOf, strict } from '../testing/theme-of';
 
 const site: SiteFacts = {
   contents: new Set(['care', 'delivery']),
+  locales: ['en-GB'],
   menus: new Set(['main']),
   named: (object) => new Set(object === 'Tag' ? ['load-rated', 'Load rated'] : ['rope']),
   leads: (path) => path === '/content/care',

@@ -20,6 +20,7 @@ import { checkIgnored } from './ignored';
 import { Inference, pathOf, type Report } from './infer';
 import { analysisOf, type Analysis } from './analysis';
 import { checkAttributes } from './attributes';
+import { checkForReaders, checkWritten } from './page';
 import { checkReference } from './refer';
 import { known, TypeScope, type Known } from './scope';
 import { eachExpression } from './walk';
@@ -270,6 +271,8 @@ class Checker {
     }
     if (wrapWhen) this.#condition(wrapWhen, scope);
     checkIgnored(element, this.#report);
+    if (!element.directives.asWritten) checkWritten(element, element.children, this.theme, this.#reportIn);
+    this.#source = element.source;
     if (!element.directives.asWritten) {
       if (element.own) this.#own(element, scope, around);
       else this.#printed(element, scope);
@@ -304,6 +307,7 @@ class Checker {
   /** An element of the page: what it prints in its attributes, and where. */
   #printed(element: ElementNode, scope: TypeScope): void {
     checkAttributes(element, this.theme, this.#analysis.places, this.#reportIn);
+    checkForReaders(element, this.template.children, this.#reportIn);
     this.#source = element.source;
     const { attributes, json } = element.directives;
     for (const expression of [attributes, json]) if (expression) this.inference.infer(expression, scope);
@@ -318,7 +322,9 @@ class Checker {
         const place = this.#analysis.places.get(attribute);
         if (place !== 'class') this.#prints(part, type.kind === 'None' ? any : type);
         const shown = parts.length === 1 && (place === 'address' || place === 'loading');
-        if (shown) this.#countEmpty(part, scope);
+        const before = parts[parts.indexOf(part) - 1];
+        const inStyle = place === 'style' && typeof before === 'string' && /url\(\s*["']?$/i.test(before);
+        if (shown || inStyle) this.#countEmpty(part, scope);
       }
     }
     this.#source = element.source;

@@ -118,6 +118,7 @@ describe('what other languages write is named as such, with what to write here',
 
 describe('facts and fixes that were wrong', () => {
   const site = (empty: (path: string) => number): SiteFacts => ({
+    locales: [],
     contents: new Set(),
     menus: new Set(['main']),
     named: () => null,

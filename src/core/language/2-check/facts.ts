@@ -23,13 +23,18 @@ export interface ThemeFacts {
 export interface SiteFacts {
   contents: ReadonlySet<string>;
   menus: ReadonlySet<string>;
-  /** Slugs and names of all tags, categories or brands: what `'x' in product.tags` can find. */
-  named(object: 'Tag' | 'Category' | 'Brand'): ReadonlySet<string> | null;
+  /** The languages that the shop speaks, its first one first. */
+  locales: readonly string[];
+  /** Slugs and names of all tags, categories or brands, and types of products: what `'x' in product.tags` can find. */
+  named(object: Named): ReadonlySet<string> | null;
   /** Whether a path of the site (`/content/care`) leads to a page. */
   leads(path: string): boolean;
   /** On how many subjects of a kind a field is empty; null for what is not counted. */
   emptiness(object: string, path: readonly string[]): Emptiness | null;
 }
+
+/** What a shop has few enough of to be listed whole. */
+export type Named = 'Tag' | 'Category' | 'Brand' | 'Type';
 
 export interface Emptiness {
   empty: number;

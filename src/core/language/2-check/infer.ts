@@ -248,6 +248,15 @@ export class Inference {
         const near = nearestOf(literal, options);
         return [negated, `it is one of ${options.join(', ')}${near ? `; did you mean “${near.name}”?` : ''}`];
       }
+      const type = (left.isType && right.literal) || (right.isType && left.literal);
+      const types = typeof type === 'string' ? this.theme.site?.named('Type') : null;
+      if (types && typeof type === 'string' && !types.has(type)) {
+        const near = nearestOf(type, types);
+        return [
+          negated,
+          `no product of the shop has the type “${type}”${near ? `; did you mean “${near.name}”?` : ''}`,
+        ];
+      }
       return [null, ''];
     }
     if (left.kind === 'None' || right.kind === 'None') return [false, 'none is neither less nor more'];

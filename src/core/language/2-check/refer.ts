@@ -1,6 +1,7 @@
 import type { Expression } from '../1-parse/expression';
 import type { Template } from '../1-parse/nodes';
 import { nearestOf } from '../nearest';
+import type { Fix } from '../problems';
 import { Day } from '../values/values';
 import type { ThemeFacts } from './facts';
 import { fixOf, type Report } from './infer';
@@ -10,6 +11,7 @@ type Call = Expression & { kind: 'call' };
 
 /** Holds a function's written-out name against the theme or the shop: phrases, assets, icons, content pages, menus, pieces, gaps. */
 export function checkReference(call: Call, template: Template, theme: ThemeFacts, report: Report): void {
+  if (call.name === 'listing_url') return checkListing(call, theme, report);
   const first = call.args[0]?.value;
   if (first?.kind !== 'text') return;
   const name = first.value;
@@ -57,6 +59,18 @@ export function checkReference(call: Call, template: Template, theme: ThemeFacts
   }
 }
 
+/** The names that a listing's address is asked for by, where they are written out. */
+function checkListing(call: Call, theme: ThemeFacts, report: Report): void {
+  for (const { name, value } of call.args) {
+    const object = name === 'tag' ? 'Tag' : name === 'brand' ? 'Brand' : name === 'category' ? 'Category' : null;
+    const there = object && theme.site?.named(object);
+    if (!there || value.kind !== 'text' || there.has(value.value)) continue;
+    const near = nearestOf(value.value, there);
+    const span = { from: value.from + 1, to: value.to - 1 };
+    report('named', value, { kind: name ?? '', name: value.value, near: near?.name ?? '' }, fixOf(near, span));
+  }
+}
+
 function* iconNames(theme: ThemeFacts): Iterable<string> {
   for (const path of theme.assetPaths()) {
     const name = /^icons\/([a-z0-9-]+)\.svg$/.exec(path)?.[1];
@@ -72,7 +86,7 @@ function checkPhrase(call: Call, key: string, at: Expression, theme: ThemeFacts,
       'phrase',
       at,
       { name: key, locale: theme.locale, near: near?.name ?? '' },
-      fixOf(near, { from: at.from + 1, to: at.to - 1 }),
+      fixOf(near, { from: at.from + 1, to: at.to - 1 }) ?? addPhrase(key),
     );
     return;
   }
@@ -83,6 +97,14 @@ function checkPhrase(call: Call, key: string, at: Expression, theme: ThemeFacts,
   );
   if (typeof phrase !== 'string') wanted.add('count');
   for (const name of wanted) if (!given.has(name)) report('phrase-value', call, { key, name });
+}
+
+/** The phrase itself is what lacks: it gets a text to begin with from the end of its key. */
+function addPhrase(key: string): Fix | undefined {
+  if (!/^[a-z][\w-]*(?:\.[\w-]+)*$/i.test(key)) return undefined;
+  const words = key.slice(key.lastIndexOf('.') + 1).replace(/[_-]+/g, ' ');
+  const text = words.charAt(0).toUpperCase() + words.slice(1);
+  return { title: `Add “${key}” in every language`, edits: [], phrases: [{ key, text }] };
 }
 
 function checkFragment(name: string, at: Expression, theme: ThemeFacts, report: Report): void {

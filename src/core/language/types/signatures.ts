@@ -100,7 +100,11 @@ export const filterSignatures: Record<string, Signature> = {
   },
   sized: {
     on: ['Record'],
-    parameters: [may('width', 'Number'), may('height', 'Number'), may('crop', 'Text', 'Flag')],
+    parameters: [
+      may('width', 'Number'),
+      may('height', 'Number'),
+      { ...choice('crop', 'centre', 'top', 'right', 'bottom', 'left'), kinds: ['Text', 'Flag'] },
+    ],
     gives: (of) => withEmpty(text, of.empty),
   },
   split_by: onList(

@@ -14,6 +14,8 @@ export interface Type {
   fields?: ReadonlyMap<string, Type>;
   /** Of a text: the only ones that it can be. */
   options?: readonly string[];
+  /** Of a text: it is the type of a product, which the shop has some of. */
+  isType?: boolean;
   /** Written out in the template. */
   literal?: string | number | boolean;
   /** Of rich text: only what may stand within a line, such as an icon. */

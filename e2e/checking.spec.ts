@@ -1,4 +1,4 @@
-import { expect, openBench, save, test, writeSource } from './last';
+import { expect, openBench, save, shown, test, writeSource } from './last';
 
 test('a style sheet is checked as it is typed, in its file and in the Styles drawer', async ({ page, last }) => {
   await openBench(page, last, '/product/deck-oil', 'assets/css/own.css');
@@ -38,4 +38,37 @@ test('a style sheet is checked as it is typed, in its file and in the Styles dra
   await expect(page.getByRole('combobox', { name: 'Value of padding' })).toHaveAccessibleDescription(
     '“padding” does not take “12pxx”; did you mean “12px”?',
   );
+});
+
+test('a text that is written out is made a phrase, and a phrase that is not there is added, in each language', async ({
+  page,
+  last,
+}) => {
+  await openBench(page, last, '/product/deck-oil', 'pieces/stock.html');
+  await page.getByRole('button', { name: 'Change this for the shop' }).click();
+  await writeSource(
+    page,
+    '<takes name="variant" type="Variant">\n<p class="stock">Ready to ship {variant.sku}</p>\n<p>{t(\'stock.soon\')}</p>\n',
+  );
+  await page.getByRole('tab', { name: /^Problems/ }).click();
+  const problems = page.getByRole('tabpanel', { name: /^Problems/ });
+  await expect(problems).toContainText('“Ready to ship” is written out');
+  await expect(problems).toContainText('stock.soon');
+  const at = async (text: string) => {
+    await page.locator('.cm-line', { hasText: text }).getByText(text).click();
+    await page.keyboard.press('Alt+Enter');
+  };
+  await at('Ready to ship');
+  await expect(page.locator('.cm-content')).toContainText("{t('stock.ready_to_ship')}");
+  await expect(problems).not.toContainText('is written out');
+  await at('stock.soon');
+  await expect(page.getByRole('tab', { name: 'Problems', exact: true })).toBeVisible();
+  await expect(shown(page).locator('body')).toContainText('Ready to ship');
+  await expect(page.getByText('Not saved either:')).toContainText('words/fr.json');
+  await page.keyboard.press('Control+Shift+s');
+  await expect(page.getByText('Not saved either:')).toBeHidden();
+  for (const language of ['en', 'fr']) {
+    const answer = await last.api.get(`${last.at}/api/drafts/spring/file?path=words/${language}.json`);
+    expect(await answer.text()).toContain('ready_to_ship');
+  }
 });
