@@ -3,16 +3,10 @@ import { PlusOutlined } from '@ant-design/icons';
 import { Alert, Badge, Button, Skeleton, Tabs } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import {
-  alternateEndpoints,
-  type AlternatesTarget,
-  type RuleItem,
-  type TargetItem,
-  type TemplateItem,
-} from '@/contract/alternates';
+import { type AlternatesTarget, type RuleItem, type TargetItem, type TemplateItem } from '@/contract/alternates';
 import type { Cell } from '@/core/alternates';
 import { pathOf, type Subject } from '@/core/address';
-import { call, messageOf, usePlace, SubjectField, useStored } from '@/ui/shared';
+import { messageOf, usePlace, SubjectField, useStored } from '@/ui/shared';
 import { DescribeDialog, PinDialog, RetireDialog } from './AlternateDialogs';
 import { AlternatesHead } from './AlternatesHead';
 import { AssignmentProblems } from './AssignmentProblems';
@@ -23,6 +17,7 @@ import { Explain } from './Explain';
 import { MakeAlternate } from './MakeAlternate';
 import { nounOf } from './nouns';
 import { RuleBuilder } from './RuleBuilder';
+import { sampleOf } from './sample';
 import { TemplateCards, type CardAct } from './TemplateCards';
 import { useCover, type By } from './useCover';
 import { useAlternates, useEdits } from './useEdits';
@@ -137,14 +132,10 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
     }
     setDialog({ kind, template });
   };
-  /** A page of one who gets it, else of anyone. */
   const tryIt = async (template: TemplateItem) => {
-    const ask = { target, on: null, by, group: null, because: null, rule: null, words: '', from: 0, limit: 1 };
-    const name = template.file.replace(/\.html$/, '');
-    const who = (of: string | null) => call(alternateEndpoints.who, { draft }, { ...ask, template: of });
-    const row = (await who(name)).rows[0] ?? (await who(null)).rows[0];
+    const row = await sampleOf(draft, target, template, true);
     if (!row) return;
-    const tried = item.piece === undefined ? template.name : name;
+    const tried = item.piece === undefined ? template.name : template.file.replace(/\.html$/, '');
     onTry(new URLSearchParams({ draft, page: pathOf(row), try: tried }).toString());
   };
   const close = () => setDialog(null);

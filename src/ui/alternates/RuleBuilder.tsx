@@ -61,6 +61,12 @@ const bare = (rule: RuleItem) => ({
   note: rule.note,
 });
 
+/** What a rule for an alternate begins with: the types that it is meant for. */
+function meantFor({ kind, templates }: AlternatesTarget, alternate: string): Condition[] {
+  const types = kind === 'product' ? (templates.find(({ name }) => name === alternate)?.types ?? []) : [];
+  return types.length ? [{ fact: 'type', test: 'is', value: types }] : [];
+}
+
 /** Makes or changes a rule; while it is made, whom it holds for stands beside it. */
 export function RuleBuilder(props: Props) {
   const { rule, onClose } = props;
@@ -93,7 +99,7 @@ function Builder({
   const key = `last:rule:${draft}:${item.key}:${rule === 'new' ? '' : rule.id}`;
   const saved: Made =
     rule === 'new'
-      ? { alternate, when: { all: [] }, from: '', to: '', note: '' }
+      ? { alternate, when: { all: meantFor(item, alternate) }, from: '', to: '', note: '' }
       : { alternate: rule.alternate, when: rule.when, from: rule.from ?? '', to: rule.to ?? '', note: rule.note };
   const [restored] = useState(() => readStored(key));
   const [made, setMade] = useState<Made>(restored ?? saved);

@@ -3,15 +3,10 @@ import { MoreOutlined } from '@ant-design/icons';
 import { useQuery } from '@tanstack/react-query';
 import { Button, Dropdown } from 'antd';
 import Link from 'next/link';
-import {
-  alternateEndpoints,
-  type AlternatesTarget,
-  type CoverageItem,
-  type TargetItem,
-  type TemplateItem,
-} from '@/contract/alternates';
+import { type AlternatesTarget, type CoverageItem, type TargetItem, type TemplateItem } from '@/contract/alternates';
 import { draftAddress, pathOf } from '@/core/address';
-import { useDraftSite, call, LayerTag } from '@/ui/shared';
+import { useDraftSite, LayerTag } from '@/ui/shared';
+import { sampleOf } from './sample';
 import { Sign } from './Sign';
 
 export type CardAct = 'try' | 'rule' | 'pin' | 'describe' | 'copy' | 'retire' | 'up' | 'down';
@@ -145,33 +140,7 @@ function TemplatePicture({ draft, target, template, count, revision }: PicturePr
   const name = nameOf(template);
   const sample = useQuery({
     queryKey: ['sample', draft, target.kind, target.piece ?? '', name, Boolean(count), revision],
-    queryFn: async () => {
-      const ask = (more: object) =>
-        call(
-          alternateEndpoints.who,
-          { draft },
-          {
-            ...{
-              target,
-              on: null,
-              by: 'type',
-              group: null,
-              template: null,
-              because: null,
-              rule: null,
-              words: '',
-              from: 0,
-              limit: 1,
-            },
-            ...more,
-          },
-        );
-      const [own] = count ? (await ask({ template: name })).rows : [];
-      const [meant] = own
-        ? []
-        : (await ask({ group: target.kind === 'product' ? (template.types[0] ?? null) : null })).rows;
-      return own ?? meant ?? (await ask({})).rows[0] ?? null;
-    },
+    queryFn: () => sampleOf(draft, target, template, Boolean(count)),
     enabled: template.layer !== null && count !== null,
     placeholderData: (before) => before,
   });
