@@ -1,5 +1,5 @@
 import { parseTemplate, understand, type ElementNode, type TemplateNode, inWords } from '@/core/language';
-import type { Theme } from '@/core/theme';
+import { amendmentOf, type Theme } from '@/core/theme';
 import { changeFor, NoChange, withText, type Change, type FileChange, type Target } from './change';
 
 /**
@@ -35,23 +35,9 @@ export function handDown(
   // Every piece on the way takes it, the last one included.
   const files = [...way.slice(1).map((one) => one.file), target.file];
   for (const file of new Set(files)) {
-    const served = now.file(file);
-    if (!served || served.text === null) continue;
+    if (!now.file(file)?.text) continue;
     if (now.template(file.replace(/\.html$/, ''))?.takes.some((take) => take.name === name)) continue;
-    if (now.parts(file.replace(/\.html$/, '')).length > 1)
-      throw new NoChange(
-        `${file} is amended by the shop: an amendment cannot take an input. Write the shop’s own copy of it first.`,
-      );
-    const line = `<takes name="${name}" type="${type}">\n`;
-    const end = endOfTakes(served.text);
-    put([
-      {
-        path: file,
-        text: served.text.slice(0, end) + line + served.text.slice(end),
-        way: served.layer.kind === 'shop' ? 'edit' : 'copy',
-        caret: end + line.length,
-      },
-    ]);
+    put([withInput(now, file, `<takes name="${name}" type="${type}">`)]);
   }
   const list = [...byFile.values()].reverse();
   const copied = list.filter((one) => one.way === 'copy').map((one) => one.path);
@@ -69,6 +55,24 @@ function drawAt(nodes: readonly TemplateNode[], from: number): ElementNode | nul
     if (inner) return inner;
   }
   return null;
+}
+
+/** A file that takes one more input: in the shop's own file, or by its amendment, so that updates of the one below flow in. */
+function withInput(theme: Theme, file: string, input: string): FileChange {
+  const own = theme.layers[theme.layers.length - 1]?.files.get(file)?.text ?? null;
+  if (own === null) {
+    const text = `<amend>\n  ${input}\n</amend>\n`;
+    return { path: file, text, way: 'mark', caret: text.indexOf('</amend>') };
+  }
+  const amend = amendmentOf(parseTemplate(file, own));
+  if (!amend) {
+    const end = endOfTakes(own);
+    const line = `${input}\n`;
+    return { path: file, text: own.slice(0, end) + line + own.slice(end), way: 'edit', caret: end + line.length };
+  }
+  const line = `\n  ${input}`;
+  const text = own.slice(0, amend.openTo) + line + own.slice(amend.openTo);
+  return { path: file, text, way: 'edit', caret: amend.openTo + line.length };
 }
 
 /** Behind the last `<takes>` at the top of a file. */
