@@ -18,6 +18,23 @@ test('an alternate that is meant for a type is tried on one of it, and begins it
   const holds = page.locator('.rule-matches');
   await expect(holds).toContainText(/Holds for \d+ of 61 products/);
   await expect(holds).not.toContainText('61 of 61');
+  // For the season of every year: it needs both of its days.
+  await page.getByRole('checkbox', { name: 'Every year' }).check();
+  await expect(page.getByText('What comes every year needs a first and a last day.')).toBeVisible();
+  await page.getByLabel('From', { exact: true }).fill('2026-12-01');
+  await page.getByLabel('to', { exact: true }).fill('2027-01-06');
   await page.getByRole('button', { name: 'Add the rule' }).click();
-  await expect(page.locator('.assignment', { hasText: 'type is rope' })).toBeVisible();
+  const rule = page.locator('.assignment', { hasText: 'type is rope' });
+  await expect(rule).toContainText('and so every year');
+  for (const [day, serves] of [
+    ['2026-11-30', 'default'],
+    ['2027-01-06', 'by-the-reel'],
+    ['2030-12-24', 'by-the-reel'],
+    ['2031-02-01', 'default'],
+  ] as const) {
+    const asked = `address=/product/tarred-hemp-rope&on=${day}`;
+    const answer = await last.api.get(`${last.at}/api/drafts/spring/alternates/explain?${asked}`);
+    const { explanations } = (await answer.json()) as { explanations: { template: string }[] };
+    expect([day, explanations[0]?.template]).toEqual([day, `product/${serves}`]);
+  }
 });

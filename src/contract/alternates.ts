@@ -50,6 +50,8 @@ export const ruleItem = z.object({
   when: condition,
   from: z.string().nullable(),
   to: z.string().nullable(),
+  /** The same days of every year, from the first one on. */
+  yearly: z.boolean().optional(),
   note: z.string(),
   /** The condition in words, and the days. */
   says: z.string(),

@@ -41,6 +41,8 @@ export const ruleEntry = z.object({
   when: condition,
   from: z.iso.date().nullable().default(null),
   to: z.iso.date().nullable().default(null),
+  /** The same days of every year, from the first one on. */
+  yearly: z.boolean().optional(),
   note: z.string().max(500).default(''),
 });
 
@@ -241,7 +243,7 @@ export function writeAlternates({ alternates, pins, rules }: Alternates, left = 
 }
 
 /** A rule without what goes without saying. */
-function ruleAsJson({ id, kind: of, piece: inside, alternate, when, from, to, note }: Rule): object {
+function ruleAsJson({ id, kind: of, piece: inside, alternate, when, from, to, yearly, note }: Rule): object {
   return {
     id,
     kind: of,
@@ -250,6 +252,7 @@ function ruleAsJson({ id, kind: of, piece: inside, alternate, when, from, to, no
     when,
     ...(from === null ? {} : { from }),
     ...(to === null ? {} : { to }),
+    ...(yearly ? { yearly } : {}),
     ...(note ? { note } : {}),
   };
 }

@@ -1,3 +1,4 @@
+import { inSeason, type Season } from './season';
 import { templateOf, type Alternates, type Rule, type Target } from './alternates';
 import { leavesOf, testOf, groupOf, wrongLeaf, type Condition, type Leaf } from './condition';
 import type { Definitions, Facts } from '@/core/catalogue';
@@ -42,8 +43,7 @@ export function compile(of: Condition, today: string): Held {
 }
 
 /** Whether a rule is in force on a day. */
-export const inForce = ({ from, to }: Pick<Rule, 'from' | 'to'>, day: string): boolean =>
-  (from === null || from <= day) && (to === null || day <= to);
+export const inForce = (rule: Season, day: string): boolean => inSeason(rule, day);
 
 /** Why a rule cannot be asked at all; null when it can. Such a rule is left out whole: half a condition would hold for others than was meant. */
 export function wrongRule(

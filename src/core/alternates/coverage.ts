@@ -1,5 +1,6 @@
 import { Bits, type Definitions } from '@/core/catalogue';
 import { assignedTo, templateOf, type Alternates, type Rule, type Target } from './alternates';
+import { dayAfter, turnsOf } from './season';
 import { chooser, compile, inForce, wrongRule, type Choice } from './choose';
 import { Matcher, type FactTable } from './table';
 
@@ -161,16 +162,10 @@ export interface Switch {
 
 /** Days on which something may switch: a rule begins, or is over; every day when a rule asks for the last days. */
 function daysOf(rules: readonly Rule[], today: string, days: number): string[] {
-  const after = (day: string, more: number) =>
-    new Date(Date.parse(`${day}T00:00:00Z`) + more * 86_400_000).toISOString().slice(0, 10);
-  const last = after(today, days);
+  const last = dayAfter(today, days);
   if (rules.some((rule) => JSON.stringify(rule.when).includes('"test":"last"')))
-    return Array.from({ length: days }, (_, at) => after(today, at + 1));
-  const found = rules.flatMap(({ from, to }) => [
-    ...(from === null ? [] : [from]),
-    ...(to === null ? [] : [after(to, 1)]),
-  ]);
-  return [...new Set(found)].filter((day) => day > today && day <= last).sort();
+    return Array.from({ length: days }, (_, at) => dayAfter(today, at + 1));
+  return [...new Set(rules.flatMap((rule) => turnsOf(rule, today, last)))].sort();
 }
 
 /** What will switch in the coming days, without anyone touching anything. */

@@ -71,7 +71,7 @@ export class EditRefused extends Error {
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 /** A rule with its parts in one order, to be compared. */
-const plain = ({ id, kind, piece, alternate, when, from, to, note }: Rule) => [
+const plain = ({ id, kind, piece, alternate, when, from, to, yearly, note }: Rule) => [
   id,
   kind,
   piece ?? null,
@@ -79,6 +79,7 @@ const plain = ({ id, kind, piece, alternate, when, from, to, note }: Rule) => [
   when,
   from,
   to,
+  yearly ?? false,
   note,
 ];
 

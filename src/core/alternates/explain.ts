@@ -1,5 +1,6 @@
 import { assignedTo, templateOf, type Alternates, type Target } from './alternates';
-import { inForce, wrongRule, type Choice, type Chooser } from './choose';
+import { seasonOn, type Season } from './season';
+import { wrongRule, type Choice, type Chooser } from './choose';
 import { groupOf, testOf, type Condition, type GroupName, type Leaf } from './condition';
 import { specOf, type Definitions, type Facts, type FactSpec, type FactValue } from '@/core/catalogue';
 
@@ -20,7 +21,7 @@ export type Step =
       /** Its template has no file. */
       missing: boolean;
       /** It is not in force on this day: before it begins, or after it ended. */
-      days: { from: string | null; to: string | null; state: 'before' | 'after' | 'in' };
+      days: Season & { state: 'before' | 'after' | 'in' };
       /** Why it cannot be asked. */
       wrong: string | null;
       outcome: Outcome;
@@ -81,7 +82,7 @@ export function explain(
   for (const rule of rules) {
     const outcome = outcomeOf(rule.when, subject.facts, today, rule.kind, definitions);
     const wrong = wrongRule(rule, definitions)?.says ?? null;
-    const state = inForce(rule, today) ? 'in' : rule.from !== null && today < rule.from ? 'before' : 'after';
+    const state = seasonOn(rule, today);
     steps.push({
       kind: 'rule',
       id: rule.id,
@@ -89,7 +90,7 @@ export function explain(
       held: outcome.held && state === 'in' && wrong === null,
       decides: choice.rule === rule.id,
       missing: !exists(templateOf(rule, rule.alternate)),
-      days: { from: rule.from, to: rule.to, state },
+      days: { from: rule.from, to: rule.to, yearly: rule.yearly, state },
       wrong,
       outcome,
     });

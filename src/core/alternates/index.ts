@@ -46,4 +46,5 @@ export { pieceChooser, pieceTried, subjectInput } from './pieces';
 export { problemsOf } from './problems';
 export { signOf } from './signs';
 export { type Column, FactTable, Matcher } from './table';
+export { inSeason, type Season } from './season';
 export { sayCondition, sayDays, sayLeaf, sayValue, type Wording } from './words';

@@ -1,3 +1,4 @@
+import type { Season } from './season';
 import { isFieldSubject } from '@/core/catalogue';
 import { groupOf, type Condition, type Leaf } from './condition';
 import { specOf, type Definitions, type FactSpec, type FactValue, type SubjectKind } from '@/core/catalogue';
@@ -104,10 +105,8 @@ export function sayValue(
 }
 
 /** The days on which a rule is in force, in words; '' for always. */
-export function sayDays(
-  { from, to }: { from: string | null; to: string | null },
-  { day }: Pick<Wording, 'day'>,
-): string {
+export function sayDays({ from, to, yearly }: Season, { day }: Pick<Wording, 'day'>): string {
+  if (yearly && from !== null && to !== null) return `${day(from)} to ${day(to)}, and so every year`;
   if (from !== null && to !== null) return from === to ? `on ${day(from)}` : `${day(from)} to ${day(to)}`;
   if (from !== null) return `from ${day(from)}`;
   return to === null ? '' : `until ${day(to)}`;

@@ -13,6 +13,7 @@ describe('what stands on a shelf', () => {
       { shelf: 's', piece: 'pieces/c', subject: 'product/rope' },
       { shelf: 's', piece: 'pieces/d', from: '2026-03-01', to: '2026-03-31' },
       { shelf: 'other', piece: 'pieces/e' },
+      { shelf: 's', piece: 'pieces/y', from: '2026-12-01', to: '2027-01-06', yearly: true },
     ]),
   );
   const table: [template: string, subject: string, today: string, pieces: string][] = [
@@ -21,6 +22,9 @@ describe('what stands on a shelf', () => {
     ['product/long', 'product/oil', '2026-03-31', 'ad'],
     ['product/long', 'product/oil', '2026-04-01', 'a'],
     ['category/default', 'category/rope', '2026-02-28', 'a'],
+    ['category/default', 'category/rope', '2026-12-01', 'ay'],
+    ['category/default', 'category/rope', '2031-01-06', 'ay'],
+    ['category/default', 'category/rope', '2031-01-07', 'a'],
   ];
   for (const [template, subject, today, pieces] of table)
     it(`${template}, ${subject}, ${today}`, () =>

@@ -1,3 +1,4 @@
+import { inSeason } from '@/core/alternates';
 import { findNodeAtLocation, parseTree, type Node, type ParseError } from 'jsonc-parser';
 import { z } from 'zod';
 import { readPath } from '@/core/address';
@@ -50,6 +51,8 @@ const placement = z.strictObject({
   /** First and last day on which it stands there. */
   from: day.optional(),
   to: day.optional(),
+  /** The same days of every year, from the first one on. */
+  yearly: z.boolean().optional(),
   /** Shown nowhere: how an upper layer removes what a lower one placed. */
   hidden: z.boolean().optional(),
 });
@@ -64,6 +67,7 @@ const written = z.strictObject({
   subject: z.string().nullish(),
   from: day.nullish(),
   to: day.nullish(),
+  yearly: z.boolean().nullish(),
   hidden: z.boolean().optional(),
   /** The id of the placement that it stands right before, or after; else it comes last, or stays where it was. */
   before: id.optional(),
@@ -100,7 +104,7 @@ function over(below: ShelfEntry | undefined, { before: _, after: __, ...given }:
 
 /**
  * Reads a layer's `shelves.json`, over the placements of the layers below: `{"placements": [{"id"?, "shelf", "piece", "inputs"?,
- * "template"?, "subject"?, "from"?, "to"?, "hidden"?, "before"?, "after"?}]}`.
+ * "template"?, "subject"?, "from"?, "to"?, "yearly"?, "hidden"?, "before"?, "after"?}]}`.
  */
 export function readShelves(text: string | null, below: readonly ShelfEntry[] = []): Shelves {
   const shelves: Shelves = { entries: [...below], wrong: [] };
@@ -188,7 +192,7 @@ export function placementsOn(
     if (one.shelf !== page.shelf || one.hidden) return [];
     if (one.template !== undefined && one.template !== page.template) return [];
     if (one.subject !== undefined && one.subject !== page.subject) return [];
-    if ((one.from !== undefined && page.today < one.from) || (one.to !== undefined && page.today > one.to)) return [];
+    if (!inSeason({ from: one.from ?? null, to: one.to ?? null, yearly: one.yearly }, page.today)) return [];
     const inputs: Placement['inputs'] = {};
     for (const [name, value] of Object.entries(one.inputs))
       inputs[name] = typeof value === 'object' ? value : { value };
@@ -250,6 +254,8 @@ export function checkShelves(
       const meant = near ? `; did you mean “${near.name}”?` : '';
       report(span.from, span.to, message + meant, fixOf(near, { from: span.from + 1, to: span.to - 1 }));
     };
+    if (read.data.yearly && names('yearly') && (read.data.from === undefined || read.data.to === undefined))
+      say(['yearly'], 'What comes every year needs a first and a last day, “from” and “to”');
     if (names('shelf') && !named.has(shelf) && !replaced().has(shelf))
       say(['shelf'], `No template has a shelf “${shelf}”`, named, shelf);
     if (!names('piece', 'inputs')) continue;

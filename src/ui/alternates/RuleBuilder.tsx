@@ -1,7 +1,7 @@
 'use client';
 import type { z } from 'zod';
 import { useQuery } from '@tanstack/react-query';
-import { Alert, Button, Input, Modal, Select, Skeleton } from 'antd';
+import { Alert, Button, Checkbox, Input, Modal, Select, Skeleton } from 'antd';
 import { useEffect, useState } from 'react';
 import {
   type matchRequest,
@@ -23,6 +23,7 @@ interface Made {
   when: Condition;
   from: string;
   to: string;
+  yearly?: boolean;
   note: string;
 }
 
@@ -58,6 +59,7 @@ const bare = (rule: RuleItem) => ({
   when: rule.when,
   from: rule.from,
   to: rule.to,
+  ...(rule.yearly ? { yearly: true } : {}),
   note: rule.note,
 });
 
@@ -100,7 +102,14 @@ function Builder({
   const saved: Made =
     rule === 'new'
       ? { alternate, when: { all: meantFor(item, alternate) }, from: '', to: '', note: '' }
-      : { alternate: rule.alternate, when: rule.when, from: rule.from ?? '', to: rule.to ?? '', note: rule.note };
+      : {
+          alternate: rule.alternate,
+          when: rule.when,
+          from: rule.from ?? '',
+          to: rule.to ?? '',
+          yearly: rule.yearly ?? false,
+          note: rule.note,
+        };
   const [restored] = useState(() => readStored(key));
   const [made, setMade] = useState<Made>(restored ?? saved);
   const [stale, setStale] = useState<string | null>(null);
@@ -122,7 +131,11 @@ function Builder({
   const forget = () => localStorage.removeItem(key);
   const left = unfilled(made.when);
   const days =
-    made.from && made.to && made.from > made.to ? 'It ends before it begins: choose a later last day.' : null;
+    made.from && made.to && made.from > made.to
+      ? 'It ends before it begins: choose a later last day.'
+      : made.yearly && !(made.from && made.to)
+        ? 'What comes every year needs a first and a last day.'
+        : null;
 
   const save = (over: boolean) => {
     const when = filledIn(made.when);
@@ -145,6 +158,7 @@ function Builder({
           when,
           from: made.from || null,
           to: made.to || null,
+          ...(made.yearly ? { yearly: true } : {}),
           note: made.note,
         },
         was,
@@ -244,6 +258,9 @@ function Builder({
               onChange={(event) => change({ to: event.target.value })}
             />
           </label>
+          <Checkbox checked={made.yearly ?? false} onChange={(event) => change({ yearly: event.target.checked })}>
+            Every year
+          </Checkbox>
           <span className="quiet">{days ?? 'both days included; empty: always'}</span>
         </div>
         <label className="rule-note">
