@@ -14,6 +14,21 @@ const problemsOf = (path: string, text: string, below: Record<string, string> = 
 const said = (path: string, text: string, below?: Record<string, string>) =>
   problemsOf(path, text, below).map(({ line, message }) => `${line}: ${message}`);
 
+it('a place in a phrase of another language that no template fills is told at its line', () => {
+  const files = {
+    'product/default.html': "<p title=\"{t('a.left', count: 1, all: 2)}\">{t('a.b', name: product.name)}</p>",
+    'words/en.json': '{"a": {"b": "By {name}", "left": {"one": "{count} of {all}", "other": "{count} of {all}"}}}',
+  };
+  const french = (left: string, by = 'Par {name}') =>
+    `{\n  "a": {\n    "b": "${by}",\n    "left": { "one": "${left}", "other": "{count} sur {all}" },\n    "c": "{any}"\n  }\n}\n`;
+  const told = (text: string) => said('words/fr.json', text, files);
+  expect(told(french('{count} sur {all}'))).toEqual([]);
+  expect(told(french('{count}', 'Par {nmae}'))).toEqual([
+    '3: No template gives “a.b” a value “nmae”; did you mean “{name}”?',
+  ]);
+  expect(told(french('{compte} sur {all}'))).toEqual(['4: No template gives “a.left” a value “compte”']);
+});
+
 describe('a mistake in a file of data is told at its line, and no other line is blamed', () => {
   const look = (settings: string, listings = '{}') =>
     `{\n  "settings": [\n    ${settings}\n  ],\n  "listings": ${listings}\n}\n`;

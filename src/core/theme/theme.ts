@@ -34,6 +34,7 @@ import { lookOf } from './look';
 import { checkShelves, piecesForShelves, readShelves, shelvesFollowed, shelvesIn, type ShelfEntry } from './shelves';
 import { aboutOf, type About } from './about';
 import { checkDataFiles } from './data-files';
+import { phraseValueProblems } from './phrase-values';
 import { Phrases } from './phrases';
 import { type Phrase } from './words';
 
@@ -285,7 +286,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
 
   /** Problems of words, settings, placements and assignments. */
   checkData(): Problem[] {
-    return [...checkDataFiles(this), ...this.#checkShelves(), ...this.checkAlternates()];
+    return [...checkDataFiles(this), ...phraseValueProblems(this), ...this.#checkShelves(), ...this.checkAlternates()];
   }
 
   /** The placements of all layers' `shelves.json`, those of upper layers over the lower ones'. */
