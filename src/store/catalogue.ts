@@ -27,7 +27,7 @@ import {
 import { readHidden, type Hidden } from './hidden';
 import { indexRows } from './index-rows';
 import { RevisionCache } from './revision-cache';
-import { productTypes } from './facts';
+import { optionSlugs, productTypes } from './facts';
 import type { Statements } from './statements';
 import { Texts } from './texts';
 import type { RevisedShop } from './visit';
@@ -471,6 +471,10 @@ export class StoredCatalogue implements CatalogueSource {
 
   productTypes(): string[] {
     return productTypes(this.sql);
+  }
+
+  optionSlugs(): string[] {
+    return optionSlugs(this.sql);
   }
 
   menus(): { slug: string; name: string }[] {

@@ -8,6 +8,11 @@ export function productTypes(sql: Statements): string[] {
   return rows.map(({ type }) => type);
 }
 
+/** Slugs of the options of products, in order. */
+export function optionSlugs(sql: Statements): string[] {
+  return sql.all<{ slug: string }>('SELECT DISTINCT slug FROM option ORDER BY slug').map(({ slug }) => slug);
+}
+
 /** The type of a product; null where there is no such product. */
 export function typeOfProduct(sql: Statements, slug: string): string | null {
   return sql.get<{ type: string }>('SELECT type FROM product WHERE slug = ?', slug)?.type ?? null;

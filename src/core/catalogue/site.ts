@@ -20,6 +20,7 @@ export class CatalogueFacts implements SiteFacts {
   readonly #counted = new Map<string, Emptiness | null>();
   readonly #leads = new Map<string, boolean>();
   #types: ReadonlySet<string> | null = null;
+  #options: ReadonlySet<string> | null = null;
   #contents: ReadonlySet<string> | null = null;
   #menus: ReadonlySet<string> | null = null;
 
@@ -42,6 +43,7 @@ export class CatalogueFacts implements SiteFacts {
   named(object: Named): ReadonlySet<string> {
     const source = this.#source;
     if (object === 'Type') return (this.#types ??= new Set(source.productTypes()));
+    if (object === 'Option') return (this.#options ??= new Set(source.optionSlugs()));
     const rows = object === 'Tag' ? source.allTags() : object === 'Category' ? source.categories() : source.brands();
     return new Set(rows.flatMap(({ slug, name }) => [slug, name]));
   }

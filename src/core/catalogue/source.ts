@@ -59,6 +59,8 @@ export interface CatalogueSource {
   members(productIds: readonly number[]): readonly { productId: number; memberId: number }[];
   /** Types of products, each once. */
   productTypes(): string[];
+  /** Slugs of what can be chosen of products, each once. */
+  optionSlugs(): string[];
   related(productIds: readonly number[]): readonly { productId: number; relatedId: number }[];
   contentBySlug(slug: string): PageRow | null;
   contents(): PageRow[];

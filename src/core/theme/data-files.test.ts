@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { applyFix } from '@/core/language';
+import { applyFix, type SiteFacts } from '@/core/language';
 import { Theme, type Layer } from './theme';
 
 const layer = (kind: Layer['kind'], files: Record<string, string>): Layer => ({
@@ -13,6 +13,42 @@ const problemsOf = (path: string, text: string, below: Record<string, string> = 
   new Theme([layer('base', below), layer('shop', { [path]: text })]).checkFile(path);
 const said = (path: string, text: string, below?: Record<string, string>) =>
   problemsOf(path, text, below).map(({ line, message }) => `${line}: ${message}`);
+
+const site: SiteFacts = {
+  ...{ locales: ['en-GB'], contents: new Set<string>(), menus: new Set<string>(), emptiness: () => null },
+  named: (object) => new Set(object === 'Option' ? ['colour', 'size'] : []),
+  leads: (path) => path === '/product/deck-oil',
+};
+
+it.each([
+  [
+    'look.json',
+    '{\n  "listings": {\n    "category": { "split_by": "colours" }\n  }\n}\n',
+    '3: No product has an option “colours”; did you mean “colour”?',
+  ],
+  [
+    'shelves.json',
+    '{"placements": [\n  {"shelf": "s", "piece": "pieces/a",\n   "subject": "product/deck-oyl"}\n]}',
+    '3: The shop has no page “/product/deck-oyl”',
+  ],
+  [
+    'shelves.json',
+    '{"placements": [\n  {"shelf": "s", "piece": "pieces/a", "subject": "product/deck-oil",\n   "template": "product/defalt"}\n]}',
+    '3: There is no template “product/defalt” in this theme; did you mean “product/default”?',
+  ],
+  [
+    'shelves.json',
+    '{"placements": [\n  {"shelf": "s", "piece": "pieces/a", "from": "2026-12-01",\n   "yearly": true}\n]}',
+    '3: What comes every year needs a first and a last day, “from” and “to”',
+  ],
+])('%s is held to the shop and the theme: %s', (path, text, says) => {
+  const files = { 'product/default.html': '<shelf name="s"/>', 'pieces/a.html': '<p>1</p>' };
+  const theme = new Theme([layer('base', files), layer('shop', { [path]: text })], 'en-GB', {
+    definitions: null,
+    site,
+  });
+  expect(theme.checkFile(path).map(({ line, message }) => `${line}: ${message}`)).toEqual([says]);
+});
 
 it('a place in a phrase of another language that no template fills is told at its line', () => {
   const files = {

@@ -1,6 +1,15 @@
 import { findNodeAtLocation, parseTree, type Node } from 'jsonc-parser';
 import { z } from 'zod';
-import { jsonFault, problem, shapeProblems, Source, type Problem } from '@/core/language';
+import {
+  fixOf,
+  jsonFault,
+  nearestOf,
+  problem,
+  shapeProblems,
+  Source,
+  type Problem,
+  type SiteFacts,
+} from '@/core/language';
 import { aboutFile } from './about';
 import { alternatesFile } from '@/core/alternates';
 import { lookFile, settingShape } from './look';
@@ -20,6 +29,8 @@ interface Files {
   paths(): string[];
   /** The same path in every layer that has it, lowest first. */
   everywhere(path: string): { text: string | null; layer: { name: string } }[];
+  /** The shop that it is for; null where none is at hand. */
+  readonly site: SiteFacts | null;
 }
 
 /**
@@ -34,7 +45,7 @@ export function checkDataFiles(theme: Files): Problem[] {
       const source = new Source(path, text ?? '', layer.name);
       const fault = text === null ? null : jsonFault(text);
       if (!fault) {
-        const found = dataProblems(source, below);
+        const found = dataProblems(source, below, theme.site);
         below.push(source.text);
         return found;
       }
@@ -44,9 +55,10 @@ export function checkDataFiles(theme: Files): Problem[] {
   });
 }
 
-function dataProblems(source: Source, below: readonly string[]): Problem[] {
+function dataProblems(source: Source, below: readonly string[], site: SiteFacts | null): Problem[] {
   if (source.file === 'about.json') return shapeProblems(source, aboutFile);
-  if (source.file === 'look.json') return [...shapeProblems(source, lookFile), ...valueProblems(source, below)];
+  if (source.file === 'look.json')
+    return [...shapeProblems(source, lookFile), ...valueProblems(source, below), ...optionProblems(source, site)];
   return source.file.startsWith('words/') ? [...wordProblems(source), ...renamedPhrases(source)] : [];
 }
 
@@ -82,6 +94,22 @@ function valueProblems(source: Source, below: readonly string[]): Problem[] {
     if (!at || !wrong) return [];
     const span = { from: at.offset, to: at.offset + at.length };
     return [problem('json-value', source, span, { text: `“${given.name}” ${wrong}` })];
+  });
+}
+
+/** Options that listings are to split by, and that no product has. */
+function optionProblems(source: Source, site: SiteFacts | null): Problem[] {
+  const options = site?.named('Option');
+  const root = options && parseTree(source.text);
+  const kinds = (root && findNodeAtLocation(root, ['listings'])?.children) ?? [];
+  return kinds.flatMap(({ children }) => {
+    const at = children?.[1] && findNodeAtLocation(children[1], ['split_by']);
+    if (!options || at?.type !== 'string' || options.has(String(at.value))) return [];
+    const near = nearestOf(String(at.value), options);
+    const text = `No product has an option “${String(at.value)}”${near ? `; did you mean “${near.name}”?` : ''}`;
+    const span = { from: at.offset, to: at.offset + at.length };
+    const fix = fixOf(near, { from: span.from + 1, to: span.to - 1 });
+    return [{ ...problem('json-value', source, span, { text }), ...(fix && { fix }) }];
   });
 }
 

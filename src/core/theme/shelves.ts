@@ -258,6 +258,15 @@ export function checkShelves(
       say(['yearly'], 'What comes every year needs a first and a last day, “from” and “to”');
     if (names('shelf') && !named.has(shelf) && !replaced().has(shelf))
       say(['shelf'], `No template has a shelf “${shelf}”`, named, shelf);
+    if (template !== undefined && names('template') && !theme.template(template))
+      say(['template'], `There is no template “${template}” in this theme`, theme.templateNames(), template);
+    if (
+      subject !== undefined &&
+      names('subject') &&
+      readPath(`/${subject}`) &&
+      theme.site?.leads(`/${subject}`) === false
+    )
+      say(['subject'], `The shop has no page “/${subject}”`);
     if (!names('piece', 'inputs')) continue;
     const drawn = theme.template(piece);
     if (!drawn) {

@@ -181,6 +181,7 @@ export function themeSnapshot(shop: Shop, draft: StateRow): ThemeAnswer {
         Category: named(source.categories()),
         Brand: named(source.brands()),
         Type: source.productTypes(),
+        Option: source.optionSlugs(),
       },
       paths: [
         '/listing/all',
