@@ -28,6 +28,8 @@ interface Site {
 
 type Ids = Map<string, Site[]>;
 
+const none: Ids = new Map();
+
 /** Pieces that are drawn one in another are followed so far. */
 const deepest = 12;
 
@@ -47,7 +49,8 @@ export class PageIds {
   #of(name: string, depth: number): Ids {
     const known = this.#ids.get(name);
     if (known) return known;
-    const template = depth < deepest ? this.theme.template(name) : null;
+    if (depth > deepest) return none;
+    const template = this.theme.template(name);
     const ids: Ids = new Map();
     // A template that draws itself has none of its own the second time.
     this.#ids.set(name, ids);
@@ -57,13 +60,16 @@ export class PageIds {
   }
 
   #in(nodes: readonly TemplateNode[], name: string, depth: number): Ids {
-    const all: Ids = new Map();
+    let all = none;
     /** Ids of the chain of conditions that goes on: of its elements one alone is there. */
     let chain = { number: -1, ids: new Set<string>() };
     for (const node of nodes) {
       if (node.type !== 'element') continue;
+      const own = this.#element(node, name, depth);
+      if (!own.size) continue;
       if (node.chain < 0 || node.chain !== chain.number) chain = { number: node.chain, ids: new Set() };
-      for (const [id, sites] of this.#element(node, name, depth)) {
+      if (all === none) all = new Map();
+      for (const [id, sites] of own) {
         if (!chain.ids.has(id)) this.#add(all, id, sites, name);
         if (node.chain >= 0) chain.ids.add(id);
       }
@@ -73,16 +79,9 @@ export class PageIds {
 
   #element(element: ElementNode, name: string, depth: number): Ids {
     const { when, gate, each, asWritten } = element.directives;
-    const all: Ids = new Map();
+    const all = element.own ? this.#own(element, name, depth) : this.#printed(element, name, depth, asWritten);
+    if (!all.size) return none;
     const span = { from: element.from, to: element.openTo };
-    if (element.own) this.#own(element, name, depth, all);
-    else {
-      const id = element.attributes.find((one) => one.name === 'id');
-      const text = id && !id.given ? fixedName(element, 'id') : null;
-      if (text && id)
-        all.set(text, [{ source: id.source ?? element.source, from: id.from, to: id.to, drawn: '', sure: true }]);
-      if (!asWritten) this.#addAll(all, this.#in(element.children, name, depth), name);
-    }
     if (each) {
       // Each turn brings it once more; what stands under a condition in the loop may be there once only.
       for (const [id, [first]] of all)
@@ -98,27 +97,35 @@ export class PageIds {
     return all;
   }
 
-  #own(element: ElementNode, name: string, depth: number, all: Ids): void {
-    const inside = () => this.#in(element.children, name, depth);
-    const span = { source: element.source, from: element.from, to: element.openTo };
-    if (element.name === 'shelf') {
-      const shelf = fixedName(element);
-      for (const entry of this.theme.shelves)
-        if (entry.shelf === shelf)
-          this.#addAll(all, from(this.#of(entry.piece, depth + 1), entry.piece, span, false), name);
-    } else if (element.name === 'gap') {
-      // What stands in it goes when something is put there.
-      inside();
-    } else if (element.name !== 'draw') this.#addAll(all, inside(), name);
-    else {
-      const piece = fixedName(element);
-      if (piece) this.#addAll(all, from(this.#of(piece, depth + 1), piece, span, true), name);
-      this.#addAll(all, inside(), name);
-    }
+  #printed(element: ElementNode, name: string, depth: number, asWritten: boolean): Ids {
+    const inside = asWritten ? none : this.#in(element.children, name, depth);
+    const id = element.attributes.find((one) => one.name === 'id');
+    const text = id && !id.given ? fixedName(element, 'id') : null;
+    if (!text || !id) return inside;
+    const site = { source: id.source ?? element.source, from: id.from, to: id.to, drawn: '', sure: true };
+    return this.#joined(new Map([[text, [site]]]), inside, name);
   }
 
-  #addAll(all: Ids, more: Ids, name: string): void {
+  #own(element: ElementNode, name: string, depth: number): Ids {
+    const inside = this.#in(element.children, name, depth);
+    const span = { source: element.source, from: element.from, to: element.openTo };
+    const piece = fixedName(element);
+    if (element.name === 'draw' && piece)
+      return this.#joined(from(this.#of(piece, depth + 1), piece, span, true), inside, name);
+    if (element.name === 'shelf')
+      return this.theme.shelves
+        .filter((entry) => entry.shelf === piece)
+        .map((entry) => from(this.#of(entry.piece, depth + 1), entry.piece, span, false))
+        .reduce((all, one) => this.#joined(all, one, name), none);
+    // What stands in a gap goes when something is put there.
+    return element.name === 'gap' ? none : inside;
+  }
+
+  /** Both together, in the first of the two where it is not empty. */
+  #joined(all: Ids, more: Ids, name: string): Ids {
+    if (!all.size || !more.size) return all.size ? all : more;
     for (const [id, sites] of more) this.#add(all, id, sites, name);
+    return all;
   }
 
   #add(all: Ids, id: string, sites: readonly Site[], name: string): void {
@@ -140,6 +147,7 @@ export class PageIds {
 
 /** The ids of a piece, as they come in where it is drawn. */
 function from(ids: Ids, piece: string, span: Pick<Site, 'source' | 'from' | 'to'>, sure: boolean): Ids {
+  if (!ids.size) return none;
   return new Map(
     [...ids].map(([id, [first]]) => [
       id,

@@ -68,6 +68,13 @@ export interface ServedFile extends LayerFile {
   layer: Layer;
 }
 
+/** A template as its layers make it, the key that it is cached by, and whether anything of styles stands in it. */
+interface Made {
+  template: Template;
+  key: string;
+  styled: boolean;
+}
+
 const served = (path: string, { hash, text }: LayerFile, layer: Layer): ServedFile => ({
   hash,
   text: text !== null && path.endsWith('.json') ? unmarked(text) : text,
@@ -100,7 +107,7 @@ export const parsedFile = (file: ServedFile): Template =>
 export class Theme implements TemplateLookup, ThemeFacts {
   readonly #served = new Map<string, ServedFile>();
   readonly #phrases: Phrases;
-  readonly #templates = new Map<string, { template: Template; key: string } | null>();
+  readonly #templates = new Map<string, Made | null>();
   #names: string[] | null = null;
   #about: About | null = null;
   #schemes: ReadonlySet<string> | null = null;
@@ -193,7 +200,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return file.text !== null && file.path.endsWith('.html') && amendmentOf(parsedFile(file)) !== null;
   }
 
-  #made(name: string): { template: Template; key: string } | null {
+  #made(name: string): Made | null {
     let tree = this.#templates.get(name);
     if (tree === undefined) {
       const parts = this.parts(name);
@@ -202,6 +209,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
       tree = first
         ? {
             key,
+            styled: parts.some(({ text }) => text?.includes('style')),
             template: rest.length
               ? cached(composed, key, () => amended(parsedFile(first), rest.map(parsedFile)))
               : parsedFile(first),
@@ -230,8 +238,8 @@ export class Theme implements TemplateLookup, ThemeFacts {
   check(name: string): Problem[] {
     const template = this.template(name);
     if (!template) return [];
-    const styles = checkTemplateStyles(template, () => this.styleNames);
-    return [...checkTemplate(template, this), ...styles, ...(this.#ids ??= new PageIds(this)).problems(name)];
+    const styled = this.#made(name)?.styled && checkTemplateStyles(template, () => this.styleNames);
+    return [...checkTemplate(template, this), ...(styled || []), ...(this.#ids ??= new PageIds(this)).problems(name)];
   }
 
   /** What its styles may name: custom properties, fonts, assets. */

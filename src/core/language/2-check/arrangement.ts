@@ -4,6 +4,7 @@ import type { ElementNode, Template, TemplateNode } from '../1-parse/nodes';
 import { problem, type Problem, type ProblemCode } from '../problems';
 import { any, type Type } from '../types/types';
 import type { ThemeFacts } from './facts';
+import { PlainMarkup } from './plain-markup';
 import { fixedName } from './walk';
 
 type Parsed = DefaultTreeAdapterMap['node'];
@@ -21,6 +22,8 @@ export function checkArrangement(
   inContext = true,
 ): Problem[] {
   const outline = new Outline(template, theme, typeOf, inContext);
+  // Most markup cannot be rearranged by its kind: then it need not be parsed again.
+  if (outline.plain.isSure) return outline.misplaced;
   const { first } = outline;
   const within = first === null ? [] : (likely[first] ?? (svgParts.has(first.toLowerCase()) ? ['svg'] : []));
   const contexts = outline.isDocument ? [null] : ['body', ...within];
@@ -79,6 +82,7 @@ class Outline {
   #levels = 0;
   #tooMuch = false;
   readonly #items: Item[] = [];
+  readonly plain = new PlainMarkup();
   #parent = -1;
   first: string | null = null;
   /** Questions outside the order form (only of pages: a piece does not know where it is drawn), and elements where only text can stand. */
@@ -152,6 +156,8 @@ class Outline {
     if (type?.kind === 'Html' && !type.inline) {
       const number = this.#add('rich text', false, node, drawing);
       this.#html += `<div data-n="${number}"></div>`;
+      this.plain.open('div', 'html', true);
+      this.plain.close();
     } else this.#text(node, node.source.slice(node.from, node.to), drawing);
   }
 
@@ -174,7 +180,9 @@ class Outline {
       if (!attribute.parts && (attribute.name === 'type' || attribute.name === 'encoding'))
         this.#html += ` ${element.source.slice(attribute.from, attribute.to)}`;
     this.#html += element.closeFrom >= element.to && element.space !== 'html' ? '/>' : '>';
-    if (element.closeFrom >= element.to) return;
+    const ends = element.closeFrom < element.to;
+    this.plain.open(name, element.space, ends);
+    if (!ends) return;
     const outer = this.#parent;
     const key = name.toLowerCase();
     const form = key === 'form' && /^post$/i.test(fixedName(element, 'method') ?? '');
@@ -185,6 +193,7 @@ class Outline {
     this.#parent = outer;
     if (form) this.#forms--;
     this.#html += `</${name}>`;
+    this.plain.close();
   }
 
   #own(element: ElementNode, drawing: Drawing, flat: boolean): void {
