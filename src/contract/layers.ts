@@ -25,8 +25,12 @@ export const layersAnswer = z.object({
 });
 export type LayersAnswer = z.output<typeof layersAnswer>;
 
-/** What the form of the look is made from: the texts below the shop's own, the lowest first, and the theme's fonts. */
-export const lookAnswer = z.object({ below: z.array(z.string()), fonts: z.array(z.string()) });
+/** What the form of the look is made from: the texts below the shop's own, the lowest first, the theme's fonts, and the options of the shop's products. */
+export const lookAnswer = z.object({
+  below: z.array(z.string()),
+  fonts: z.array(z.string()),
+  options: z.array(z.string()),
+});
 export type LookAnswer = z.output<typeof lookAnswer>;
 
 /** Three texts of a file that drifted, and the two later ones merged. */

@@ -219,6 +219,7 @@ function listings(sql: Statements, { searches, withCategories }: ListingWish): F
     sql.all<{ slug: string }>(`SELECT slug FROM ${table} ORDER BY id`).map(({ slug }) => slug);
   const rows: { slug: string; kind: string; tag?: string; brand?: string; query?: string; view?: string }[] = [
     { slug: 'all', kind: 'all' },
+    { slug: 'offer', kind: 'offer' },
     ...['', ...searches].map((query) => ({ slug: 'search', kind: 'search', query })),
     ...slugs('tag').map((tag) => ({ slug: `tag/${tag}`, kind: 'tag', tag })),
     ...slugs('brand').map((brand) => ({ slug: `brand/${brand}`, kind: 'brand', brand })),

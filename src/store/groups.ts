@@ -119,6 +119,7 @@ export function namesAt(
     case 'listing': {
       const named = new Map<string, string>([
         ['all', 'All products'],
+        ['offer', 'On offer'],
         ['search', 'Search'],
       ]);
       for (const table of ['tag', 'brand', 'category'])

@@ -12,7 +12,11 @@ export function indexRows(sql: Statements, live = false): IndexRows {
   return {
     products: () =>
       each(4, `SELECT id, type, brand_id, added FROM product ${live ? 'WHERE live = 1' : ''} ORDER BY position, id`),
-    variants: () => each(4, 'SELECT id, product_id, price, stock FROM variant ORDER BY product_id, position, id'),
+    variants: () =>
+      each(
+        5,
+        `SELECT id, product_id, price, stock, coalesce(was_price > price, 0) FROM variant ORDER BY product_id, position, id`,
+      ),
     values: () => each(2, 'SELECT variant_id, value_id FROM variant_value'),
     optionValues: () =>
       each(4, 'SELECT v.id, o.slug, v.slug, v.position FROM option_value v JOIN option o ON o.id = v.option_id'),

@@ -3,7 +3,7 @@ import type { Statements } from './statements';
 /** A subject as lists and pickers show it. */
 export interface SubjectRow {
   kind: 'product' | 'category' | 'listing' | 'content' | 'article' | 'articles' | 'cart' | 'home';
-  /** Its slug; of listings `tag/<slug>`, `brand/<slug>` or `all`. */
+  /** Its slug; of listings `tag/<slug>`, `brand/<slug>` `all` or `offer`. */
   slug: string;
   name: string;
   detail: string;
@@ -13,6 +13,7 @@ const all = `
   SELECT 'product' AS kind, slug, name, type AS detail, 1 AS rank FROM product
   UNION ALL SELECT 'category', slug, name, '', 2 FROM category
   UNION ALL SELECT 'listing', 'all', 'All products', '', 3
+  UNION ALL SELECT 'listing', 'offer', 'On offer', '', 3
   UNION ALL SELECT 'listing', 'tag/' || slug, name, 'tag', 3 FROM tag
   UNION ALL SELECT 'listing', 'brand/' || slug, name, 'brand', 3 FROM brand
   UNION ALL SELECT 'content', slug, title, '', 4 FROM content
@@ -79,6 +80,7 @@ export function indexedSubjects(sql: Statements): IndexedSubject[] {
      UNION ALL SELECT 'article', slug, added FROM article WHERE live = 1
      UNION ALL SELECT 'listing', 'tag/' || t.slug, '' FROM tag t WHERE EXISTS (SELECT 1 FROM product_tag WHERE tag_id = t.id)
      UNION ALL SELECT 'listing', 'brand/' || b.slug, '' FROM brand b WHERE EXISTS (SELECT 1 FROM product WHERE brand_id = b.id)
+     UNION ALL SELECT 'listing', 'offer', '' WHERE EXISTS (SELECT 1 FROM product WHERE live = 1 AND was_price > price)
      UNION ALL SELECT 'product', slug, '' FROM product WHERE live = 1`,
   );
 }

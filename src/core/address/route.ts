@@ -14,7 +14,7 @@ export const subjectKinds = [
 export const pageKinds = [...subjectKinds, 'not-found', 'error'] as const;
 export type PageKind = (typeof pageKinds)[number];
 
-/** What an address of the storefront asks for. `slug` of a listing: `all`, `search`, `tag/<slug>` or `brand/<slug>`. */
+/** What an address of the storefront asks for. `slug` of a listing: `all`, `search`, `offer`, `tag/<slug>` or `brand/<slug>`. */
 export interface Subject {
   kind: (typeof subjectKinds)[number];
   slug: string;
@@ -36,7 +36,7 @@ export function readPath(path: string): Subject | null {
   if (slug === undefined && kind === 'article') return { kind: 'articles', slug: '' };
   if (!slug || rest.length) return null;
   if (kind === 'listing') {
-    if ((slug === 'all' || slug === 'search') && more === undefined) return { kind, slug };
+    if (/^(?:all|search|offer)$/.test(slug) && more === undefined) return { kind, slug };
     return (slug === 'tag' || slug === 'brand') && more ? { kind, slug: `${slug}/${more}` } : null;
   }
   if (more !== undefined) return null;

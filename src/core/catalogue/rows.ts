@@ -166,7 +166,7 @@ export interface MenuItemRow {
   target: string;
 }
 
-export type ListingKind = 'category' | 'tag' | 'brand' | 'search' | 'all';
+export type ListingKind = 'category' | 'tag' | 'brand' | 'search' | 'all' | 'offer';
 /** `chosen`: by hand. `match`: of a search, best first. */
 export type ListingSort = 'chosen' | 'match' | 'name' | 'price' | 'price-down' | 'newest';
 
@@ -175,6 +175,8 @@ export interface ProductFilter {
   tagId?: number;
   brandId?: number;
   type?: string;
+  /** Those alone that were dearer before. */
+  offer?: boolean;
 }
 
 /** A value of an option as filters show it: products of one shop that name it alike share it. */

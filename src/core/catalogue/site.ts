@@ -63,7 +63,7 @@ export class CatalogueFacts implements SiteFacts {
     if (kind === 'content') return this.contents.has(slug);
     if (kind === 'category') return source.categories().some((row) => row.slug === slug);
     if (kind === 'article') return source.articles().some((row) => row.slug === slug);
-    if (kind !== 'listing' || slug === 'all' || slug === 'search') return true;
+    if (kind !== 'listing' || /^(?:all|search|offer)$/.test(slug)) return true;
     const [by, name = ''] = slug.split('/');
     return by === 'tag' ? source.tagBySlug(name) !== null : source.brands().some((row) => row.slug === name);
   }

@@ -2,6 +2,7 @@ import { pathOf, readPath, type Subject } from '@/core/address';
 import {
   type CategoryObject,
   makeCart,
+  type ListingKind,
   type ProductFilter,
   type RuleSubject,
   subjectOf,
@@ -40,7 +41,7 @@ export function findData({ world, request, look, phrase }: Shown): Found | null 
   const { source } = world;
   const path = pathOf(subject);
   const paged = request.query.page && request.query.page !== '1' ? `${path}?page=${request.query.page}` : path;
-  const listing = (of: 'category' | 'tag' | 'brand' | 'search' | 'all', title: string, filter: ProductFilter) =>
+  const listing = (of: ListingKind, title: string, filter: ProductFilter) =>
     makeListing(world, {
       kind: of,
       title,
@@ -108,10 +109,11 @@ function listingOf(
   world: World,
   slug: string,
   phrase: Phrase,
-  listing: (kind: 'tag' | 'brand' | 'search' | 'all', title: string, filter: ProductFilter) => RecordValue | null,
+  listing: (kind: ListingKind, title: string, filter: ProductFilter) => RecordValue | null,
 ): RecordValue | null {
   if (slug === 'all') return listing('all', phraseOf(phrase, 'listing.all'), {});
   if (slug === 'search') return listing('search', phraseOf(phrase, 'listing.search'), {});
+  if (slug === 'offer') return listing('offer', phraseOf(phrase, 'listing.offer'), { offer: true });
   const [kind, name = ''] = slug.split('/');
   if (kind === 'tag') {
     const tag = world.source.tagBySlug(name);

@@ -52,7 +52,8 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
   const page = pageNumber(query);
   const chosen = readChosen(world, query);
   const filtered = isChosen(chosen);
-  const look = request.settings(filtered ? 'filtered' : kind);
+  const whenFiltered = kind === 'category' ? 'category_filtered' : 'filtered';
+  const look = request.settings(filtered ? whenFiltered : kind);
   const sorts = sortsOf(kind);
   const usual = sorts.find((one) => one === look.sort) ?? (sorts[0] as ListingSort);
   const sort = sorts.find((one) => one === query.sort) ?? usual;
@@ -110,7 +111,7 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
     if (!count && !filtered) return [];
     const own: ReadonlySet<string> = new Set(kind === 'brand' ? ['brand'] : []);
     // Counted in the tiles that there would be once something is chosen.
-    const then = request.settings('filtered');
+    const then = request.settings(whenFiltered);
     const other = world.source.index(then.split_by ? { option: then.split_by, pictures: then.pictures } : null);
     const all = other === index ? count : other.count({ filter, found }, chosen);
     return makeFilters(world, other.counts({ filter, found }, chosen), all, query, own, address);

@@ -12,6 +12,8 @@ describe('reading addresses', () => {
     ['/category/rope', 'category rope'],
     ['/listing/all', 'listing all'],
     ['/listing/search', 'listing search'],
+    ['/listing/offer', 'listing offer'],
+    ['/listing/offer/x', null],
     ['/listing/tag/gift', 'listing tag/gift'],
     ['/listing/brand/tidelamp', 'listing brand/tidelamp'],
     ['/listing/tag', null],

@@ -54,6 +54,13 @@ describe('the form of the look', () => {
       values: { page_size: 24, columns: 2 },
       own: ['columns'],
     });
+    const filtered = withListing(withListing(own, 'filtered', 'columns', 6), 'category_filtered', 'page_size', 36);
+    // What a filtered category does not say, any filtered listing says.
+    const both = { page_size: 36, columns: 6 };
+    expect(listingRows([base], filtered).find(({ kind }) => kind === 'category_filtered')?.values).toEqual(both);
+    expect((lookOf([base, filtered]).listings as unknown as Record<string, unknown>).category_filtered).toMatchObject(
+      both,
+    );
     expect(rows.find(({ kind }) => kind === 'brand')?.values).toEqual({ page_size: 24, columns: 4 });
     expect((lookOf([base, own]).listings as unknown as Record<string, unknown>).tag).toMatchObject({
       page_size: 24,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { listingKinds, settingShape, type ListingLook } from './look';
+import { listingKinds, saidFor, settingShape, type ListingLook } from './look';
 
 export type LookValue = string | number | boolean | null;
 
@@ -102,7 +102,10 @@ export function listingRows(below: readonly (string | null)[], own: string | nul
   const of = (kind: string) => Object.assign({}, ...texts.map((one) => one[kind] ?? {})) as Record<string, LookValue>;
   return (['default', ...listingKinds] as const).map((kind) => ({
     kind,
-    values: kind === 'default' ? of('default') : { ...of('default'), ...of(kind) },
+    values: Object.assign({}, ...(kind === 'default' ? ['default'] : saidFor(kind)).map(of)) as Record<
+      string,
+      LookValue
+    >,
     own: Object.keys(mine[kind] ?? {}),
   }));
 }

@@ -27,8 +27,22 @@ export function readLook(text: string): LookSetting[] {
   });
 }
 
-/** How listings of a kind are shown. `filtered` is any listing of which something is chosen; `related` is not a page of its own. */
-export const listingKinds = ['category', 'filtered', 'tag', 'brand', 'search', 'all', 'related', 'articles'] as const;
+/**
+ * How listings of a kind are shown. `filtered` is any listing of which something is chosen, `category_filtered` a category of which something is:
+ * what that does not say, `filtered` says. `related` is not a page of its own.
+ */
+export const listingKinds = [
+  'category',
+  'filtered',
+  'category_filtered',
+  'tag',
+  'brand',
+  'search',
+  'all',
+  'offer',
+  'related',
+  'articles',
+] as const;
 export type ListingLook = (typeof listingKinds)[number];
 
 const setting = z.strictObject({
@@ -117,12 +131,19 @@ export function lookOf(texts: (string | null)[]): RecordValue {
     Object.fromEntries(
       listingKinds.map((kind) => [
         kind,
-        record(Object.assign({}, plain, ...written.map((one) => one.default), ...written.map((one) => one[kind]))),
+        record(Object.assign({}, plain, ...saidFor(kind).flatMap((one) => written.map((said) => said[one])))),
       ]),
     ),
   );
   return look;
 }
+
+/** The kinds whose settings hold for a kind, each over those before it. */
+export const saidFor = (kind: ListingLook): ('default' | ListingLook)[] => [
+  'default',
+  ...(kind === 'category_filtered' ? (['filtered'] as const) : []),
+  kind,
+];
 
 /** The settings of one kind of listing. */
 export const listingSettings = (look: RecordValue, kind: ListingLook): ListingSettings =>

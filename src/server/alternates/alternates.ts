@@ -151,7 +151,7 @@ export function factsOfKind(shop: Shop, kind: SubjectKind): FactsOfKind {
     },
   };
   const fixed: Record<string, string[]> = {
-    kind: ['all', 'search', 'tag', 'brand', 'category'],
+    kind: ['all', 'offer', 'search', 'tag', 'brand', 'category'],
     view: ['grid', 'list'],
   };
   const facts: FactsOfKind['facts'] = factSpecs[kind].map(({ fact, type, label, of }) => ({

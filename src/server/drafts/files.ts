@@ -185,6 +185,7 @@ export function themeSnapshot(shop: Shop, draft: StateRow): ThemeAnswer {
       },
       paths: [
         '/listing/all',
+        '/listing/offer',
         '/listing/search',
         ...paths('/category', source.categories()),
         ...paths('/content', source.contents()),

@@ -81,7 +81,11 @@ export function driftOf(shop: Shop, draft: StateRow, path: string): DriftAnswer 
 export function lookBelow(shop: Shop, draft: StateRow): LookAnswer {
   const { theme } = shop.theme(draft);
   const below = theme.everywhere('look.json').filter(({ layer }) => layer.kind !== 'shop');
-  return { below: below.map(({ text }) => text ?? ''), fonts: fontsOf(theme).map(({ family }) => family) };
+  return {
+    below: below.map(({ text }) => text ?? ''),
+    fonts: fontsOf(theme).map(({ family }) => family),
+    options: shop.catalogue().optionSlugs(),
+  };
 }
 
 const named = ({ name, version }: Layer): string => `${name} ${version}`.trim();

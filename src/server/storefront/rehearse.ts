@@ -80,7 +80,7 @@ const kinds = [...subjectKinds, 'not-found'] as const;
 
 /** Slugs of awkward subjects of a kind, and of a sample spread over all of them. */
 function subjectsOf(shop: Shop, kind: Subject['kind'] | 'not-found'): string[] {
-  if (kind === 'listing') return ['all', 'search', ...longestTags(shop.sql, 2).map((slug) => `tag/${slug}`)];
+  if (kind === 'listing') return ['all', 'offer', 'search', ...longestTags(shop.sql, 2).map((slug) => `tag/${slug}`)];
   return isStoredKind(kind) ? sampleOf(shop.sql, kind, sampleSize) : [''];
 }
 

@@ -28,6 +28,7 @@ const sorts = ['chosen', 'match', 'name', 'price', 'price-down', 'newest'];
 const kindSays: Record<string, string> = {
   default: 'All that do not say otherwise',
   filtered: 'Any of which something is chosen',
+  category_filtered: 'A category of which something is chosen; what it does not say, “filtered” says',
   related: 'Goods beside a product',
   articles: 'Articles',
 };
@@ -95,7 +96,7 @@ function Form({ draft, own, onText }: Props) {
         <table className="look-listings">
           <thead>
             <tr>
-              {['Kind', 'Columns', 'On a page', 'Order', 'View'].map((head) => (
+              {['Kind', 'Columns', 'On a page', 'Order', 'View', 'A tile for each', 'With pictures'].map((head) => (
                 <th key={head} scope="col">
                   {head}
                 </th>
@@ -106,12 +107,13 @@ function Form({ draft, own, onText }: Props) {
             {listings.map(({ kind, values, own: mine }) => {
               const set = (key: string) => (value: LookValue | undefined) =>
                 change(withListing(text, kind, key, value ?? undefined));
-              const named = (key: string) => `${key} of ${kind} listings`;
+              const title = kind.replace('_', ', ');
+              const named = (key: string) => `${key} of ${title} listings`;
               const mark = (key: string) => (mine.includes(key) ? { className: 'look-own' } : {});
               return (
                 <tr key={kind}>
                   <th scope="row" title={kindSays[kind]}>
-                    {kind}
+                    {title}
                   </th>
                   {(
                     [
@@ -151,6 +153,34 @@ function Form({ draft, own, onText }: Props) {
                       options={['grid', 'list'].map((value) => ({ value, label: value }))}
                       onChange={set('view')}
                       {...mark('view')}
+                    />
+                  </td>
+                  <td>
+                    <Select
+                      size="small"
+                      aria-label={named('split_by')}
+                      value={(values.split_by as string | null) ?? ''}
+                      options={[
+                        { value: '', label: 'product' },
+                        ...given.data.options.map((value) => ({ value, label: value })),
+                      ]}
+                      onChange={(value) => change(withListing(text, kind, 'split_by', value || null))}
+                      popupMatchSelectWidth={false}
+                      {...mark('split_by')}
+                    />
+                  </td>
+                  <td>
+                    <InputNumber
+                      size="small"
+                      aria-label={named('pictures')}
+                      title="A further value gets a tile only with so many pictures"
+                      min={0}
+                      max={99}
+                      precision={0}
+                      disabled={!values.split_by}
+                      value={(values.pictures as number | undefined) ?? 0}
+                      onChange={set('pictures')}
+                      {...mark('pictures')}
                     />
                   </td>
                 </tr>

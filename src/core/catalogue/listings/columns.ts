@@ -2,8 +2,8 @@
 export interface IndexRows {
   /** In the order chosen by hand. */
   products(): Iterable<[id: number, type: string, brandId: number | null, added: string]>;
-  /** By product. */
-  variants(): Iterable<[id: number, productId: number, price: number, stock: number]>;
+  /** By product; `reduced`: 1 where it was dearer before. */
+  variants(): Iterable<[id: number, productId: number, price: number, stock: number, reduced: number]>;
   /** What each variant is of each option: its values by their numbers. */
   values(): Iterable<[variantId: number, valueId: number]>;
   /** Values by option and slug, with the place of each among those of its option. */
@@ -41,6 +41,8 @@ export class Columns {
   readonly variantStart: Int32Array;
   readonly price: Float64Array;
   readonly stock: Int32Array;
+  /** 1 of each variant that was dearer before. */
+  readonly reduced: Uint8Array;
   readonly codes: ValueCode[] = [];
   /** Codes of each variant. */
   readonly valueCodes: Grouped;
@@ -63,24 +65,26 @@ export class Columns {
     }
     this.productIds = Int32Array.from(ids);
 
-    const found: { id: number; product: number; price: number; stock: number }[] = [];
+    const found: { id: number; product: number; price: number; stock: number; reduced: number }[] = [];
     const counts = new Int32Array(ids.length + 1);
-    for (const [id, productId, price, stock] of rows.variants()) {
+    for (const [id, productId, price, stock, reduced] of rows.variants()) {
       const product = this.#placeOf.get(productId);
       if (product === undefined) continue;
-      found.push({ id, product, price, stock });
+      found.push({ id, product, price, stock, reduced });
       (counts[product] as number)++;
     }
     this.variantStart = starts(counts);
     const next = this.variantStart.slice();
     this.price = new Float64Array(found.length);
     this.stock = new Int32Array(found.length);
+    this.reduced = new Uint8Array(found.length);
     const variantPlace = new Map<number, number>();
-    for (const { id, product, price, stock } of found) {
+    for (const { id, product, price, stock, reduced } of found) {
       const at = next[product] as number;
       next[product] = at + 1;
       this.price[at] = price;
       this.stock[at] = stock;
+      this.reduced[at] = reduced;
       variantPlace.set(id, at);
     }
 

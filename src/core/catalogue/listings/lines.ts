@@ -32,6 +32,8 @@ export class Lines {
   /** The lowest of its variants', in minor units; NaN without any. */
   readonly price: Float64Array;
   readonly inStock: Property;
+  /** Lines with a variant that was dearer before. */
+  readonly offers: Bits;
   readonly categories = new Map<number, Bits>();
   readonly tags = new Map<number, Bits>();
   readonly brands = new Map<number, Bits>();
@@ -71,14 +73,16 @@ export class Lines {
     this.start = Int32Array.from(start);
     this.price = new Float64Array(product.length).fill(NaN);
     this.inStock = this.property();
+    this.offers = this.none();
     this.codes = columns.codes.map(() => this.property());
-    const { valueCodes, price, stock } = columns;
+    const { valueCodes, price, stock, reduced } = columns;
     for (let at = 0; at < variant.length; at++) {
       const place = variant[at] as number;
       const of = line[at] as number;
       if (place < 0) continue;
       if (!((price[place] as number) >= (this.price[of] as number))) this.price[of] = price[place] as number;
       if ((stock[place] as number) > 0) mark(this.inStock, at, of);
+      if (reduced[place]) this.offers.add(of);
       for (let v = valueCodes.start[place] as number; v < (valueCodes.start[place + 1] as number); v++) {
         const code = this.codes[valueCodes.items[v] as number];
         if (code) mark(code, at, of);

@@ -177,10 +177,11 @@ export class ListingIndex {
   #base({ filter, found }: Base): Bits {
     const work = () => {
       const bits = Bits.full(this.#of.size);
-      const { categoryId, tagId, brandId, type } = filter;
+      const { categoryId, tagId, brandId, type, offer } = filter;
       if (categoryId !== undefined) bits.keep(this.#of.categories.get(categoryId) ?? this.#of.none());
       if (tagId !== undefined) bits.keep(this.#of.tags.get(tagId) ?? this.#of.none());
       if (brandId !== undefined) bits.keep(this.#of.brands.get(brandId) ?? this.#of.none());
+      if (offer) bits.keep(this.#of.offers);
       if (type !== undefined) bits.keep(this.#of.types.get(type) ?? this.#of.none());
       return bits;
     };

@@ -149,7 +149,7 @@ export const functionTable: ReadonlyMap<string, LanguageFunction> = new Map(
       run: (_, [written]) => (typeof written === 'string' ? Day.read(written) : null),
     },
     listing_url: {
-      signature: 'listing_url(tag: | brand: | search: | category:)',
+      signature: 'listing_url(tag: | brand: | search: | category: | offer: true)',
       says: 'the address of a listing; without arguments, of all products',
       run: (context, _, named) => {
         const { services } = context;
@@ -161,6 +161,7 @@ export const functionTable: ReadonlyMap<string, LanguageFunction> = new Map(
         if (brand) return address(`/listing/brand/${encoded(context, brand)}`);
         if (category) return address(`/category/${encoded(context, category)}`);
         if ('search' in named) return address(`/listing/search?q=${encoded(context, text(named.search) ?? '')}`);
+        if (named.offer === true) return address('/listing/offer');
         return Object.keys(named).length ? null : address('/listing/all');
       },
     },

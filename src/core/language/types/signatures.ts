@@ -148,6 +148,7 @@ export const functionSignatures: Record<string, Signature> = {
     may('brand', 'Text', 'Record'),
     may('search', 'Text'),
     may('category', 'Text', 'Record'),
+    may('offer', 'Flag'),
   ),
   money: call(money, needs('amount', 'Number')),
   filled: call(flag, needs('gap', 'Text')),
