@@ -98,6 +98,16 @@ describe('the workspace', () => {
     await until(() => workspace.page.now.answer?.broken === null);
   });
 
+  it('offers from within a piece its own element, and the draw that puts it there', async () => {
+    const { workspace, editor } = await opened({ file: 'pieces/price.html' });
+    editor.show(editor.text().indexOf('<span') + 1);
+    expect(workspace.spot.now.levels.map(({ file, place }) => `${place.text} in ${file}`).slice(0, 3)).toEqual([
+      'span in pieces/price.html',
+      'p in pieces/price.html',
+      'pieces/price in pieces/tile.html',
+    ]);
+  });
+
   it('changes a place of a file below by an amendment, shows it, and saves all as one change', async () => {
     const { workspace, editor, until, held, asked } = await opened({ file: 'pieces/price.html' });
     editor.show(editor.text().indexOf('<p') + 1);
