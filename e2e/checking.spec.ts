@@ -72,3 +72,20 @@ test('a text that is written out is made a phrase, and a phrase that is not ther
     expect(await answer.text()).toContain('ready_to_ship');
   }
 });
+
+test('a file of words is seen with the phrases of all layers, and one of them is changed for the shop', async ({
+  page,
+  last,
+}) => {
+  await openBench(page, last, '/product/deck-oil', 'words/fr.json');
+  await page.getByRole('tab', { name: 'In reach' }).click();
+  const words = page.getByRole('table', { name: 'Phrases of all layers' });
+  await expect(words).toContainText('Quay');
+  await page.getByLabel('Find a phrase').fill('listing.offer');
+  const row = words.getByRole('row', { name: /listing\.offer/ });
+  await expect(row).toContainText('En promotion');
+  await row.getByRole('button', { name: 'Change here' }).click();
+  await expect(row).toContainText('the shop’s');
+  await expect(page.locator('.cm-activeLine')).toContainText('"offer": "En promotion"');
+  await save(page);
+});

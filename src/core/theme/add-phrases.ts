@@ -1,4 +1,6 @@
-import { applyEdits, findNodeAtLocation, modify, parseTree } from 'jsonc-parser';
+import { applyEdits, findNodeAtLocation, modify, parseTree, type ParseError } from 'jsonc-parser';
+
+import { readWords, type Phrase, type Words } from './words';
 
 /** What writing phrases asks of a theme. */
 interface Worded {
@@ -32,9 +34,48 @@ export function withPhrases(
   return [...made].map(([path, text]) => ({ path, text }));
 }
 
-function withPhrase(file: string, key: string, text: string): string {
-  const root = parseTree(file);
-  if (root?.type !== 'object') return file;
+/** A phrase as it stands for one file of words: `layer` is the topmost that has it there, '' where none has. */
+export interface WordRow {
+  key: string;
+  phrase: Phrase;
+  layer: string;
+  own: boolean;
+}
+
+/**
+ * The phrases of a file of words as all layers have them together, by key; those too that the theme has in its first language alone, with the text of
+ * that.
+ */
+export function wordsOf(
+  theme: Worded & {
+    everywhere(path: string): { text: string | null; layer: { name: string; kind: string } }[];
+    phraseKeys(): Iterable<string>;
+    firstPhrase(key: string): Phrase | null;
+  },
+  path: string,
+): WordRow[] {
+  const rows = new Map<string, WordRow>();
+  for (const key of theme.phraseKeys()) {
+    const phrase = theme.firstPhrase(key);
+    if (phrase !== null) rows.set(key, { key, phrase, layer: '', own: false });
+  }
+  for (const { text, layer } of theme.everywhere(path)) {
+    let words: Words;
+    try {
+      words = readWords(text ?? '{}');
+    } catch {
+      continue;
+    }
+    for (const [key, phrase] of words) rows.set(key, { key, phrase, layer: layer.name, own: layer.kind === 'shop' });
+  }
+  return [...rows.values()].sort((a, b) => (a.key < b.key ? -1 : 1));
+}
+
+/** A file of words with a phrase of that key; the same where the file cannot be read. */
+export function withPhrase(file: string, key: string, text: Phrase): string {
+  const errors: ParseError[] = [];
+  const root = parseTree(file, errors);
+  if (errors.length || root?.type !== 'object') return file;
   const steps = key.split('.');
   // Where a phrase stands in the place of a group, the whole key is written as one name.
   const grouped = steps.slice(0, -1).every((_, at) => {

@@ -1,5 +1,5 @@
 /** A theme of layers: the file that serves, amendments, words, the look, shelves, updates. */
-export { withPhrases } from './add-phrases';
+export { withPhrase, withPhrases, type WordRow, wordsOf } from './add-phrases';
 export { amendmentOf, amendsOther, pathTo } from './amendment';
 export { type Case, judge, runCase } from './cases';
 export { checkDeclaration } from './css';

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { strict, themeOf } from '../language/testing/theme-of';
+import { withPhrase, withPhrases, wordsOf } from './add-phrases';
 
 const words = (...pairs: [key: string, text: string][]) => JSON.stringify(Object.fromEntries(pairs));
 
@@ -60,5 +61,36 @@ describe('menus that a theme shows', () => {
   it('are mistakes else', () => {
     expect(codes('{}')).toHaveLength(1);
     expect(codes('{}')[0]).toMatch(/^menu: .*“main”/);
+  });
+});
+
+describe('a file of words as all layers have it', () => {
+  const base = { 'words/en.json': '{"a": {"b": "B", "c": "C"}}', 'words/fr.json': '{"a": {"b": "Bé"}}' };
+  const own = { 'words/fr.json': '{"a": {"d": {"one": "un", "other": "des"}}}' };
+  const theme = themeOf([base, own]);
+  it('has each phrase with its layer, and those of the first language alone', () => {
+    expect(
+      wordsOf(theme, 'words/fr.json').map(({ key, phrase, layer, own: mine }) => [key, phrase, layer, mine]),
+    ).toEqual([
+      ['a.b', 'Bé', 'base', false],
+      ['a.c', 'C', '', false],
+      ['a.d', { one: 'un', other: 'des' }, 'shop', true],
+    ]);
+  });
+  it.each([
+    ['{}\n', 'a.b', '{\n  "a": {\n    "b": "B"\n  }\n}\n'],
+    ['{"a": {"c": "C"}}', 'a.b', { a: { c: 'C', b: 'B' } }],
+    // Where a phrase stands in the place of a group, nothing of it is lost.
+    ['{"a": "A"}', 'a.b', { a: 'A', 'a.b': 'B' }],
+    ['{"a": ', 'a.b', '{"a": '],
+  ])('%s with %s', (file, key, made) => {
+    const text = withPhrase(file, key, 'B');
+    expect(typeof made === 'string' ? text : (JSON.parse(text) as unknown)).toEqual(made);
+  });
+  it('gets phrases in each language that lacks them', () => {
+    const phrases = [{ key: 'a.c', text: 'See' }];
+    expect(
+      withPhrases(theme, ['en-GB', 'fr-FR', 'fr-CA'], phrases).map(({ path, text }) => [path, JSON.parse(text)]),
+    ).toEqual([['words/fr.json', { a: { d: { one: 'un', other: 'des' }, c: 'See' } }]]);
   });
 });

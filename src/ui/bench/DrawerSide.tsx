@@ -7,6 +7,7 @@ import { FileHistoryTab } from './FileHistoryTab';
 import { InReach } from './InReach';
 import { Styles } from './Styles';
 import { Uses } from './Uses';
+import { WordsHere } from './WordsHere';
 
 /** Below the source: what is in reach, what shapes the element, what is wrong, who uses it, what it was. */
 export function DrawerSide() {
@@ -45,6 +46,7 @@ function ReachTab() {
           ...{ offset: caret.offset, frame: where?.frame ?? null },
         }
       : null;
+  if (file && /^words\/.+\.json$/.test(file.path)) return <WordsHere file={file} />;
   return (
     <InReach
       draft={draft}

@@ -20,7 +20,7 @@ import {
 } from '@/core/editing';
 import { KnownFacts, type FieldDefinition } from '@/core/catalogue';
 import { parseTemplate } from '@/core/language';
-import { checkDeclaration, Theme, withPhrases, type Layer } from '@/core/theme';
+import { checkDeclaration, Theme, withPhrase, withPhrases, wordsOf, type Layer, type WordRow } from '@/core/theme';
 
 /** Where something is asked about: a file of a layer with its text as it stands, and an offset. */
 export interface Spot {
@@ -57,6 +57,10 @@ export interface Answers {
   format: { ask: { file: string; text: string }; answer: string | null };
   /** The shop’s files of words with further phrases, in each of its languages. */
   phrases: { ask: { key: string; text: string }[]; answer: { path: string; text: string }[] };
+  /** The phrases of a file of words as all layers have them together. */
+  words: { ask: string; answer: WordRow[] };
+  /** A file of words with one more phrase. */
+  word: { ask: { text: string; key: string; phrase: WordRow['phrase'] }; answer: string };
   /** What is wrong with a declaration of a style; null: nothing. */
   declaration: { ask: { property: string; value: string }; answer: string | null };
 }
@@ -114,6 +118,8 @@ export class LanguageService {
     find: ({ words, capitals }) => this.#find(words, capitals),
     format: ({ file, text }) => (file.endsWith('.html') ? formatTemplate(text) : formatOther(file, text)),
     phrases: (phrases) => withPhrases(this.#now(), this.#facts?.locales ?? [], phrases),
+    words: (path) => wordsOf(this.#now(), path),
+    word: ({ text, key, phrase }) => withPhrase(text, key, phrase),
     declaration: ({ property, value }) => checkDeclaration(property, value, this.#now().styleNames)[0]?.message ?? null,
   };
 
