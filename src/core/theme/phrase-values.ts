@@ -11,12 +11,15 @@ import {
   type Template,
 } from '@/core/language';
 
+import type { Phrase } from './words';
+
 /** A theme, as far as what its phrases are given is looked at. */
 interface Phrased {
   locale: string;
   names(): string[];
   paths(): string[];
   template(name: string): Template | null;
+  phrase(key: string): Phrase | null;
   everywhere(path: string): { text: string | null; layer: { name: string } }[];
 }
 
@@ -36,7 +39,9 @@ export function phraseValueProblems(theme: Phrased): Problem[] {
       const source = new Source(path, text ?? '', layer.name);
       for (const { key, at, name } of placesIn(root, source.text)) {
         const names = (given ??= givenIn(theme)).get(key);
-        if (!names || names.has(name) || names.has('')) continue;
+        // What the theme's own language has too is a mistake of whoever asks for it.
+        if (!names || names.has(name) || names.has('') || JSON.stringify(theme.phrase(key)).includes(`{${name}}`))
+          continue;
         const near =
           nearestOf(name, names) ?? (names.size === 1 ? { name: [...names][0] as string, certain: false } : null);
         const meant = near ? `; did you mean “{${near.name}}”?` : '';

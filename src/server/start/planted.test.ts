@@ -20,7 +20,7 @@ interface Planted {
 }
 
 const plant = (file: string, good: string, bad: string, code: ProblemCode, fixes = false): Planted => ({
-  file: `${file}.html`,
+  file: file.includes('.') ? file : `${file}.html`,
   good,
   bad,
   code,
@@ -130,9 +130,95 @@ const planted: Planted[] = [
   plant('pieces/pager', 'aria-label="{t(\'pager.label\')}"', 'aria-label="{t(\'pager.label)}"', 'expression'),
   plant('article/default', '| drop(it == article)', '| drop(it == artcile)', 'name', true),
   plant('cart/default', 'do:each="line in cart.lines"', 'do:each="line in cart.liens"', 'field', true),
+  // What readers need.
+  plant('pieces/row/hero', ' alt="" width="520"', ' width="520"', 'alt'),
+  plant(
+    'pieces/picture',
+    '<img do:otherwise src="{asset(\'img/no-picture.svg\')}" alt=""',
+    '<img do:otherwise src="{asset(\'img/no-picture.svg\')}"',
+    'alt',
+  ),
+  plant('layouts/shop', '<label for="menu-open" class="menu-button">', '<label class="menu-button">', 'label'),
+  plant('pieces/gallery', 'id="picture-{at.number}"', 'id="picture"', 'duplicate-id'),
+  plant('pieces/order', '<input id="quantity"', '<i id="quantity"></i><input id="quantity"', 'duplicate-id'),
+  plant('articles/default', '<h1 do:mark="title">', '<p>News of the quay</p><h1 do:mark="title">', 'written-text'),
+  plant('pieces/choice', '<p class="choice-name"', '<p title="Pick one" class="choice-name"', 'written-text'),
+  plant('error/default', '<h1', '<a href="/content/delivery">{shop.name}</a><h1', 'link-prefix'),
+  plant('pieces/tags', '<a href="{tag.url}"', '<a href="{listing_url(tag: \'laod-rated\')}"', 'named'),
+  plant(
+    'pieces/member-choices',
+    '<label for="member-{member.slug}">',
+    '<label for="member-{member.slug}" do:when="member.type == \'shackel\'">',
+    'never',
+  ),
+  plant('pieces/tab', '<label for="tab-{id}">', '<label for="tab-{id}" style="colr: red">', 'css-property'),
+  // Style sheets.
+  plant(
+    'assets/css/shop.css',
+    '.price strong { font-weight: 650; }',
+    '.price strong { font-weihgt: 650; }',
+    'css-property',
+    true,
+  ),
+  plant('assets/css/shop.css', '.gallery { min-width: 0; }', '.gallery { min-width: 2; }', 'css-value'),
+  plant(
+    'assets/css/shop.css',
+    '.slides::-webkit-scrollbar { display: none; }',
+    '.slides::-webkit-scrollbar { display: nonne; }',
+    'css-value',
+    true,
+  ),
+  plant(
+    'assets/css/shop.css',
+    '.price s { font-size: .85em; color: var(--soft); }',
+    '.price s { font-size: .85em; color: var(--sfot); }',
+    'css-name',
+    true,
+  ),
+  plant('assets/css/shop.css', '.film iframe { width: 100%;', '.film iframe { width: calc(100%-2px);', 'css-value'),
+  plant(
+    'assets/css/shop.css',
+    '.teaser p { margin: 0; color',
+    '.teaser p { font-family: Harbour, serif; margin: 0; color',
+    'css-font',
+  ),
+  plant(
+    'assets/css/shop.css',
+    '.slide .film { width: 100%; }',
+    '.slide .film { width: 100%; background: url(../img/hreo.svg); }',
+    'asset',
+  ),
+  { ...plant('assets/css/own.css', 'links it last. */', 'links it last. */\n.foot { color: red', 'css'), below: 1 },
+  // Files of data.
+  plant(
+    'look.json',
+    '"group": "Type and sizes", "value": 1160',
+    '"group": "Type and sizes", "value": 2160',
+    'json-value',
+  ),
+  plant('look.json', '"label": "Shaded ground"', '"lable": "Shaded ground"', 'json-key', true),
+  plant('look.json', '"tag": { "columns": 3 }', '"tag": { "columns": 3, "split_by": "colr" }', 'json-value'),
+  plant('look.json', '"brand": { "columns": 3 }', '"brand": { "colums": 3 }', 'json-key', true),
+  plant('shelves.json', '"piece": "pieces/row/categories"', '"piece": "pieces/row/categoreis"', 'shelf', true),
+  plant('shelves.json', '"heading": "home.new", "sort"', '"headnig": "home.new", "sort"', 'shelf'),
+  plant(
+    'shelves.json',
+    '"id": "articles", "shelf": "home"',
+    '"id": "articles", "subject": "content/delivry", "shelf": "home"',
+    'shelf',
+  ),
+  plant('about.json', '"kind": "base"', '"kind": "bases"', 'json-value', true),
+  plant('about.json', '"hosts": []', '"host": []', 'json-key', true),
+  plant('words/fr.json', '"value_out": "{name}, épuisé"', '"value_out": "{nom}, épuisé"', 'json-value'),
+  plant(
+    'words/fr.json',
+    '"find": "Chercher dans le magasin",\n    "find_button"',
+    '"find": 3,\n    "find_button"',
+    'json-value',
+  ),
 ];
 
-describe('a copy of the base theme with forty mistakes planted in it', () => {
+describe('a copy of the base theme with seventy mistakes planted in it', () => {
   const folder = mkdtempSync(join(tmpdir(), 'last-planted-'));
   const catalogue = join(folder, 'catalogue.json');
   let problems: Problem[] = [];
@@ -164,8 +250,8 @@ describe('a copy of the base theme with forty mistakes planted in it', () => {
 
   it('the theme itself has nothing wrong', () => expect(check('themes/quay-1.0')).toEqual({ status: 0, problems: [] }));
 
-  it('there are at least thirty, all different', () => {
-    expect(planted.length).toBeGreaterThanOrEqual(30);
+  it('there are at least sixty, all different', () => {
+    expect(planted.length).toBeGreaterThanOrEqual(60);
     expect(new Set(planted.map(({ bad }) => bad)).size).toBe(planted.length);
   });
 
