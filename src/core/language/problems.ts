@@ -446,6 +446,12 @@ export const problemKinds = {
     explanation: 'listing_url() gives an address for any name; one that the shop does not have leads to an empty page.',
     howToFix: 'Correct the name.',
   },
+  stays: {
+    severity: 'note',
+    message: (a) => `${a.what} is not shown any more, and the page’s data for search engines still says so`,
+    explanation: 'What a page says in structured data is shown by search engines, and read by whoever compares.',
+    howToFix: 'Take the element with “| structured” out too, where customers are not to know it.',
+  },
   css: {
     severity: 'error',
     message: (a) => String(a.text),

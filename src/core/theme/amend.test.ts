@@ -156,3 +156,25 @@ describe('places that an update moved', () => {
     expect(html).toBe('<p>0</p><p class="x">1</p>');
   });
 });
+
+describe('what an alternate takes off the page, and its data for search engines goes on saying', () => {
+  const files = {
+    'product/default.html':
+      '<script type="application/ld+json" do:json="product | structured" do:mark="data"></script><div do:mark="price"><draw name="pieces/price" product="{product}"/></div><ul><li do:each="one in product.related"><draw name="pieces/price" product="{one}"/></li></ul>',
+    'pieces/price.html': '<takes name="product" type="Product" required><b do:let="price = product.price">{price}</b>',
+  };
+  const notes = (text: string) =>
+    themeOf({ ...files, 'product/quiet.html': text })
+      .check('product/quiet')
+      .filter(({ code }) => code === 'stays')
+      .map(({ line, message }) => `${line}: ${message}`);
+  it.each([
+    [
+      '<amend of="product/default">\n<remove mark="price">\n</amend>',
+      ['2: The price is not shown any more, and the page’s data for search engines still says so'],
+    ],
+    ['<amend of="product/default">\n<remove mark="price">\n<remove mark="data">\n</amend>', []],
+    ['<amend of="product/default">\n<replace mark="price"><i>{product.price}</i></replace>\n</amend>', []],
+    ['<amend of="product/default">\n<after mark="price"><i>{product.sku}</i></after>\n</amend>', []],
+  ])('%s', (text, said) => expect(notes(text)).toEqual(said));
+});

@@ -36,6 +36,7 @@ import { aboutOf, type About } from './about';
 import { checkDataFiles } from './data-files';
 import { phraseValueProblems } from './phrase-values';
 import { Phrases } from './phrases';
+import { staysElsewhere } from './stays';
 import { type Phrase } from './words';
 
 /** The shop that a theme is checked for: its custom fields (null: not known, so that any may exist), and what it holds. */
@@ -68,9 +69,10 @@ export interface ServedFile extends LayerFile {
   layer: Layer;
 }
 
-/** A template as its layers make it, the key that it is cached by, and whether anything of styles stands in it. */
+/** A template as its layers make it, with the topmost file, the key that it is cached by, and whether anything of styles stands in it. */
 interface Made {
   template: Template;
+  top: Template;
   key: string;
   styled: boolean;
 }
@@ -102,7 +104,8 @@ export const parsedFile = (file: ServedFile): Template =>
 
 /**
  * A stack of layers as one theme: which file serves, parsed and compiled. Trees and compiled forms are kept by content,
- * and shared between all themes that hold the same file.
+ * and shared between all themes that hold the same file. Longer than most files: all that a theme is asked stands here, each answer in
+ * a few lines.
  */
 export class Theme implements TemplateLookup, ThemeFacts {
   readonly #served = new Map<string, ServedFile>();
@@ -209,6 +212,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
       tree = first
         ? {
             key,
+            top: parsedFile(rest.at(-1) ?? first),
             styled: parts.some(({ text }) => text?.includes('style')),
             template: rest.length
               ? cached(composed, key, () => amended(parsedFile(first), rest.map(parsedFile)))
@@ -236,10 +240,14 @@ export class Theme implements TemplateLookup, ThemeFacts {
   }
 
   check(name: string): Problem[] {
-    const template = this.template(name);
-    if (!template) return [];
-    const styled = this.#made(name)?.styled && checkTemplateStyles(template, () => this.styleNames);
-    return [...checkTemplate(template, this), ...(styled || []), ...(this.#ids ??= new PageIds(this)).problems(name)];
+    const made = this.#made(name);
+    if (!made) return [];
+    return [
+      ...checkTemplate(made.template, this),
+      ...(made.styled ? checkTemplateStyles(made.template, () => this.styleNames) : []),
+      ...staysElsewhere(this, name, made.top),
+      ...(this.#ids ??= new PageIds(this)).problems(name),
+    ];
   }
 
   /** What its styles may name: custom properties, fonts, assets. */
