@@ -147,6 +147,7 @@ class Checker {
     this.#source = template.source;
     const scope = this.#names();
     this.scopes.set(null, scope);
+    checkWritten(null, template.children, theme, this.#reportIn);
     this.#children(template.children, scope, { elements: [] });
     this.#children(template.unplaced ?? [], scope, { elements: [] });
     this.#source = template.source;

@@ -72,6 +72,11 @@ describe('a mistake in what a page says is told at its line, and no other line i
       '3: “Ready to ship” is written out: customers of each language read it as it is',
     ],
     [
+      'one at the root',
+      '<p>1</p>\nReady to ship\n',
+      '2: “Ready to ship” is written out: customers of each language read it as it is',
+    ],
+    [
       'one in an attribute',
       '<p>1</p>\n<input placeholder="Your name">\n',
       '2: “Your name” is written out: customers of each language read it as it is',
@@ -140,6 +145,11 @@ describe('what is right is left alone', () => {
   it('a shop of one language writes its texts and links as it likes', () => {
     expect(said('<p>Ready to ship</p><a href="/content/care">Care</a>', { ...site, locales: ['en-GB'] })).toEqual([]);
   });
+});
+
+it('the key of a phrase is made of plain letters', () => {
+  const [found] = problemsOf('<p>Prêt à expédier</p>');
+  expect(found?.fix?.phrases).toEqual([{ key: 'product_default.pret_a_expedier', text: 'Prêt à expédier' }]);
 });
 
 it('a text is made a phrase, with a key that is free', () => {

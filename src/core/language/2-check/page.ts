@@ -53,16 +53,19 @@ export function checkForReaders(element: ElementNode, whole: readonly TemplateNo
 /** Attributes whose texts are shown or read out. */
 const shown = new Set(['alt', 'title', 'placeholder', 'aria-label', 'aria-description']);
 
-/** Texts that are written out where the shop speaks several languages: customers of all but one read them in another's. */
+/**
+ * Texts that are written out where the shop speaks several languages: customers of all but one read them in another's. `element`: that they stand in;
+ * null at the root of a template.
+ */
 export function checkWritten(
   element: ElementNode | null,
   nodes: readonly TemplateNode[],
   theme: ThemeFacts,
   reportIn: ReportIn,
 ): void {
-  if ((theme.site?.locales.length ?? 0) < 2 || !element || !isShown(element)) return;
-  for (const attribute of attributesOf(element)) {
-    if (!shown.has(attribute.name) || !attribute.value || attribute.parts || element.own) continue;
+  if ((theme.site?.locales.length ?? 0) < 2 || (element && !isShown(element))) return;
+  for (const attribute of element && !element.own ? attributesOf(element) : []) {
+    if (!element || !shown.has(attribute.name) || !attribute.value || attribute.parts) continue;
     report(sourceOf(element, attribute), attribute.value, theme, reportIn);
   }
   for (const node of nodes)
@@ -101,6 +104,7 @@ function keyFor(file: string, text: string, taken: ReadonlySet<string>): string 
     part
       .toLowerCase()
       .normalize('NFD')
+      .replace(/\p{M}+/gu, '')
       .replace(/[^a-z0-9]+/g, '_')
       .replace(/^_+|_+$/g, '');
   const group = name(file.replace(/\.html$/, '').replace(/^pieces\//, '')) || 'page';
