@@ -18,12 +18,12 @@ const shownOf = (phrase: WordRow['phrase']): string =>
 
 /** The phrases of a file of words as all layers have them, to be found by key or text, and written into the shop's file. */
 export function WordsHere({ file }: { file: OpenFile }) {
-  const { language, changes, spot } = useWorkspace();
+  const workspace = useWorkspace();
   const [search, setSearch] = useState('');
   const text = useLater(file.text, 300);
   const words = useQuery({
     queryKey: ['words', file.path, text],
-    queryFn: () => language.ask('words', file.path),
+    queryFn: () => workspace.language.ask('words', file.path),
     placeholderData: (before) => before,
   });
   if (words.isError) return <p className="empty-note is-wrong">{messageOf(words.error)}</p>;
@@ -32,10 +32,12 @@ export function WordsHere({ file }: { file: OpenFile }) {
     ({ key, phrase }) => key.toLowerCase().includes(wanted) || shownOf(phrase).toLowerCase().includes(wanted),
   );
   const write = async ({ key, phrase }: WordRow) => {
-    const next = await language.ask('word', { text: file.text || '{}\n', key, phrase });
-    changes.keepText(file.path, next);
-    const at = next.lastIndexOf(`"${key.slice(key.lastIndexOf('.') + 1)}"`);
-    spot.goLine(file.path, next.slice(0, Math.max(0, at)).split('\n').length);
+    const before = workspace.editor?.text() ?? '';
+    const next = await workspace.language.ask('word', { text: before.trim() ? before : '{}\n', key, phrase });
+    const { editor } = workspace;
+    if (!editor || editor.text() !== before) return;
+    editor.change([{ from: 0, to: before.length, text: next }]);
+    editor.show(Math.max(0, next.lastIndexOf(`"${key.slice(key.lastIndexOf('.') + 1)}"`)));
   };
   return (
     <div className="reach">
