@@ -4,7 +4,7 @@ import { Button, Input } from 'antd';
 import { useState } from 'react';
 import type { WordRow } from '@/core/theme';
 import { messageOf, useLater } from '@/ui/shared';
-import { useWorkspace, type OpenFile } from '@/ui/workspace';
+import { useNow, useWorkspace, type OpenFile } from '@/ui/workspace';
 
 /** So many rows are drawn at once; what is looked for narrows them. */
 const most = 200;
@@ -19,11 +19,12 @@ const shownOf = (phrase: WordRow['phrase']): string =>
 /** The phrases of a file of words as all layers have them, to be found by key or text, and written into the shop's file. */
 export function WordsHere({ file }: { file: OpenFile }) {
   const workspace = useWorkspace();
+  const layerHere = useNow(workspace.spot, (now) => now.layerHere);
   const [search, setSearch] = useState('');
   const text = useLater(file.text, 300);
   const words = useQuery({
-    queryKey: ['words', file.path, text],
-    queryFn: () => workspace.language.ask('words', file.path),
+    queryKey: ['words', file.path, layerHere, text],
+    queryFn: () => workspace.language.ask('words', { file: file.path, layer: layerHere, text, offset: 0 }),
     placeholderData: (before) => before,
   });
   if (words.isError) return <p className="empty-note is-wrong">{messageOf(words.error)}</p>;

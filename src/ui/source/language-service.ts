@@ -58,7 +58,7 @@ export interface Answers {
   /** The shop’s files of words with further phrases, in each of its languages. */
   phrases: { ask: { key: string; text: string }[]; answer: { path: string; text: string }[] };
   /** The phrases of a file of words as all layers have them together. */
-  words: { ask: string; answer: WordRow[] };
+  words: { ask: Spot; answer: WordRow[] };
   /** A file of words with one more phrase. */
   word: { ask: { text: string; key: string; phrase: WordRow['phrase'] }; answer: string };
   /** What is wrong with a declaration of a style; null: nothing. */
@@ -118,7 +118,7 @@ export class LanguageService {
     find: ({ words, capitals }) => this.#find(words, capitals),
     format: ({ file, text }) => (file.endsWith('.html') ? formatTemplate(text) : formatOther(file, text)),
     phrases: (phrases) => withPhrases(this.#now(), this.#facts?.locales ?? [], phrases),
-    words: (path) => wordsOf(this.#now(), path),
+    words: (spot) => wordsOf(this.#with(spot), spot.file),
     word: ({ text, key, phrase }) => withPhrase(text, key, phrase),
     declaration: ({ property, value }) => checkDeclaration(property, value, this.#now().styleNames)[0]?.message ?? null,
   };
