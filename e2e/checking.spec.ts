@@ -9,7 +9,7 @@ test('a style sheet is checked as it is typed, in its file and in the Styles dra
   await expect(problems).toContainText('There is no property “colr”; did you mean “color”?');
   await expect(problems).toContainText('Nothing sets “--acent”; did you mean “--accent”?');
   await expect(page.getByRole('tab', { name: 'Problems2' })).toBeVisible();
-  // A block without its end is all that is said: the rest is anybody's guess.
+  // An unclosed block is the only problem told: what follows it cannot be judged.
   await writeSource(page, '.stock {\n  color: red;\n\n.price {\n  colr: red;\n}\n');
   await expect(problems).toContainText('“.stock {” is never closed: its “}” is missing');
   await expect(page.getByRole('tab', { name: 'Problems1' })).toBeVisible();

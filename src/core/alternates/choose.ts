@@ -1,4 +1,4 @@
-import { inSeason, type Season } from './season';
+import { inSeason } from './season';
 import { templateOf, type Alternates, type Rule, type Target } from './alternates';
 import { leavesOf, testOf, groupOf, wrongLeaf, type Condition, type Leaf } from './condition';
 import type { Definitions, Facts } from '@/core/catalogue';
@@ -42,9 +42,6 @@ export function compile(of: Condition, today: string): Held {
   return (facts) => !parts.some((part) => part(facts));
 }
 
-/** Whether a rule is in force on a day. */
-export const inForce = (rule: Season, day: string): boolean => inSeason(rule, day);
-
 /** Why a rule cannot be asked at all; null when it can. Such a rule is left out whole: half a condition would hold for others than was meant. */
 export function wrongRule(
   rule: Pick<Rule, 'kind' | 'when'>,
@@ -81,7 +78,7 @@ export function chooser(
     if (!known.has(pin.slug)) known.set(pin.slug, templateOf(pin, pin.alternate));
   }
   for (const rule of rules) {
-    if (!inForce(rule, today) || wrongRule(rule, definitions)) continue;
+    if (!inSeason(rule, today) || wrongRule(rule, definitions)) continue;
     at(rule).rules.push({ rule, template: templateOf(rule, rule.alternate), held: compile(rule.when, today) });
   }
   return {

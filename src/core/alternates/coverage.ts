@@ -1,7 +1,7 @@
 import { Bits, type Definitions } from '@/core/catalogue';
 import { assignedTo, templateOf, type Alternates, type Rule, type Target } from './alternates';
-import { dayAfter, turnsOf } from './season';
-import { chooser, compile, inForce, wrongRule, type Choice } from './choose';
+import { dayAfter, inSeason, turnsOf } from './season';
+import { chooser, compile, wrongRule, type Choice } from './choose';
 import { Matcher, type FactTable } from './table';
 
 /** How a subject comes to its template: the same for all that come to it the same way. */
@@ -64,7 +64,7 @@ export class Coverage {
     const matcher = new Matcher(table, today);
     for (const [at, rule] of rules.entries()) {
       const wrong = wrongRule(rule, definitions)?.says ?? null;
-      const idle = !inForce(rule, today);
+      const idle = !inSeason(rule, today);
       const template = templateOf(rule, rule.alternate);
       const count: RuleCount = { rule, wrong, idle, holds: 0, decides: 0 };
       if (wrong === null) {

@@ -26,7 +26,15 @@ export { cannotRead, drawsOf, unusedPieces } from './2-check/composition';
 export type { Emptiness, Named, SiteFacts, ThemeFacts } from './2-check/facts';
 export { fixOf } from './2-check/infer';
 export { TypeScope } from './2-check/scope';
-export { eachElement, elementAround, eachExpression, expressionsOf, fixedName, gapsOf } from './2-check/walk';
+export {
+  allExpressions,
+  eachElement,
+  elementAround,
+  eachExpression,
+  expressionsOf,
+  fixedName,
+  gapsOf,
+} from './2-check/walk';
 export { readInput } from './4-render/inputs';
 export type { GivenAnswer, Question } from './4-render/questions';
 export { type Compiled, compileTemplate } from './4-render/compiled';

@@ -409,7 +409,7 @@ export const problemKinds = {
   },
   alt: {
     severity: 'warning',
-    message: () => 'This picture has no alt: whoever does not see it is read its address',
+    message: () => 'This picture has no alt: a screen reader reads out its address instead',
     explanation: 'A picture’s alt says what it shows; one that only decorates has an empty alt.',
     howToFix: 'Say what it shows, alt="{picture.alt}", or write alt="".',
   },
@@ -449,7 +449,7 @@ export const problemKinds = {
   stays: {
     severity: 'note',
     message: (a) => `${a.what} is not shown any more, and the page’s data for search engines still says so`,
-    explanation: 'What a page says in structured data is shown by search engines, and read by whoever compares.',
+    explanation: 'Search engines show what a page says in structured data, and price comparisons read it.',
     howToFix: 'Take the element with “| structured” out too, where customers are not to know it.',
   },
   css: {

@@ -1,6 +1,7 @@
 import {
   fixedName,
   problem,
+  sourceOf,
   type ElementNode,
   type Problem,
   type Source,
@@ -102,7 +103,7 @@ export class PageIds {
     const id = element.attributes.find((one) => one.name === 'id');
     const text = id && !id.given ? fixedName(element, 'id') : null;
     if (!text || !id) return inside;
-    const site = { source: id.source ?? element.source, from: id.from, to: id.to, drawn: '', sure: true };
+    const site = { source: sourceOf(element, id), from: id.from, to: id.to, drawn: '', sure: true };
     return this.#joined(new Map([[text, [site]]]), inside, name);
   }
 

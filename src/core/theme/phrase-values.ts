@@ -1,15 +1,5 @@
 import { parseTree, type Node } from 'jsonc-parser';
-import {
-  eachElement,
-  eachExpression,
-  expressionsOf,
-  nearestOf,
-  problem,
-  rewrite,
-  Source,
-  type Problem,
-  type Template,
-} from '@/core/language';
+import { allExpressions, nearestOf, problem, rewrite, Source, type Problem, type Template } from '@/core/language';
 
 import type { Phrase } from './words';
 
@@ -76,21 +66,14 @@ function* placesIn(node: Node, text: string, path = ''): Generator<{ key: string
 /** The names of the values that templates give each phrase; '' where they are not written out. */
 function givenIn(theme: Phrased): Map<string, Set<string>> {
   const given = new Map<string, Set<string>>();
-  const look: Parameters<typeof eachExpression>[1] = (one) => {
-    if (one.kind !== 'call' || one.name !== 't') return;
-    const [first, ...rest] = one.args;
-    if (first?.value.kind !== 'text') return;
-    const names = given.get(first.value.value) ?? new Set();
-    for (const { name } of rest) names.add(name ?? '');
-    given.set(first.value.value, names);
-  };
-  for (const name of theme.names()) {
-    const { children = [] } = theme.template(name) ?? {};
-    for (const node of children) if (node.type === 'value') eachExpression(node.expression, look);
-    eachElement(children, (element) => {
-      for (const one of expressionsOf(element)) eachExpression(one, look);
-      for (const node of element.children) if (node.type === 'value') eachExpression(node.expression, look);
+  for (const template of theme.names())
+    allExpressions(theme.template(template)?.children ?? [], (one) => {
+      if (one.kind !== 'call' || one.name !== 't') return;
+      const [first, ...rest] = one.args;
+      if (first?.value.kind !== 'text') return;
+      const names = given.get(first.value.value) ?? new Set();
+      for (const { name } of rest) names.add(name ?? '');
+      given.set(first.value.value, names);
     });
-  }
   return given;
 }

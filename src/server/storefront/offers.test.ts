@@ -38,12 +38,11 @@ describe('the page of what is on offer', () => {
     expect(page('/fr/listing/offer').html).toMatch(/<h1[^>]*>\s*En promotion/);
   });
   it('is ordered and filtered as others are', () => {
-    const prices = (sort: string) => [...page('/listing/offer', { sort }).html.matchAll(/£([\d,.]+)/g)].length;
-    expect(prices('price')).toBe(prices('price-down'));
     const [first] = linked(page('/listing/offer', { sort: 'price' }).html);
     const [last] = linked(page('/listing/offer', { sort: 'price-down' }).html);
     expect(first).not.toBe(last);
     const { html } = page('/listing/offer', { stock: 'in' });
+    expect(linked(html).size).toBeGreaterThan(0);
     expect([...linked(html)].every((slug) => reduced.some((one) => one.slug === slug))).toBe(true);
   });
   it('is in the sitemap while something is on offer', () => {

@@ -26,12 +26,12 @@ describe('a mistake in what a page says is told at its line, and no other line i
     [
       'a picture without alt',
       '<p>1</p>\n<img src="/assets/a.png">\n',
-      '2: This picture has no alt: whoever does not see it is read its address',
+      '2: This picture has no alt: a screen reader reads out its address instead',
     ],
     [
       'one with a worked-out address',
       '<img\n  src="{product.image.url}"\n  do:when="product.image">\n',
-      '1: This picture has no alt: whoever does not see it is read its address',
+      '1: This picture has no alt: a screen reader reads out its address instead',
     ],
     ['a label of nothing', "<p>1</p>\n<label>{t('a.b')}</label>\n<input>\n", '2: This label belongs to no field'],
     [

@@ -91,7 +91,7 @@ function report(source: Source, span: { from: number; to: number }, theme: Theme
   const text = decodeHTML(written).replace(/\s+/g, ' ').trim();
   // Signs, numbers, letters and units read the same everywhere.
   if (!/\p{Script=Latin}{3}|[^\P{L}\p{Script=Latin}]{2}/u.test(text) || written.includes('<')) return;
-  const key = keyFor(source.file, text, new Set(theme.phraseKeys()));
+  const key = keyFor(source.file, text, theme);
   const said = text.length > 40 ? `${text.slice(0, 40)}…` : text;
   const edits = [{ ...span, text: `{t('${key}')}` }];
   const fix: Fix = { title: 'Make it a phrase', edits, phrases: [{ key, text: text.replace(/[{}]/g, '') }] };
@@ -99,7 +99,7 @@ function report(source: Source, span: { from: number; to: number }, theme: Theme
 }
 
 /** A key for a phrase: the file's name, and the first words of the text. */
-function keyFor(file: string, text: string, taken: ReadonlySet<string>): string {
+function keyFor(file: string, text: string, theme: ThemeFacts): string {
   const name = (part: string) =>
     part
       .toLowerCase()
@@ -111,6 +111,6 @@ function keyFor(file: string, text: string, taken: ReadonlySet<string>): string 
   const words = name(text).split('_').slice(0, 4).join('_') || 'text';
   for (let at = 1; ; at++) {
     const key = `${group}.${words}${at > 1 ? `_${at}` : ''}`;
-    if (!taken.has(key)) return key;
+    if (theme.phrase(key) === null) return key;
   }
 }
