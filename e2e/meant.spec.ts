@@ -38,3 +38,45 @@ test('an alternate that is meant for a type is tried on one of it, and begins it
     expect([day, explanations[0]?.template]).toEqual([day, `product/${serves}`]);
   }
 });
+
+test('which colours get a tile is chosen by name, and for one product, in the look', async ({ page, last }) => {
+  await page.goto(`${last.at}/bench?page=/category/synthetic-rope&file=look.json`);
+  const tiles = (slug: string) =>
+    shown(page).locator(`.tiles a[href*="/product/${slug}"] h3, .tiles h3 a[href*="/product/${slug}"]`);
+  const looks = page.getByRole('button', { name: 'values of category listings' });
+  await expect(looks).toHaveText('all');
+  await expect.poll(() => tiles('polyester-braid').count()).toBe(6);
+  await looks.click();
+  const pick = async (list: string, value: string) => {
+    const box = page.getByRole('combobox', { name: list });
+    await box.fill(value);
+    await box.press('Enter');
+    await box.press('Escape');
+  };
+  await pick('Values of colour that get a tile', 'navy');
+  await expect.poll(() => tiles('polyester-braid').count()).toBe(1);
+  const add = page.getByRole('combobox', { name: 'Add a product' });
+  await add.fill('polyester braid');
+  await page.locator('.ant-select-item-option', { hasText: 'Polyester braid' }).first().click();
+  await pick('Values of polyester-braid', 'ochre');
+  await expect.poll(() => tiles('polyester-braid').count()).toBe(2);
+  await expect(looks).toHaveText('navy; 1 product');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+s');
+  const asked = `${last.at}/api/drafts/spring/file?path=look.json`;
+  const category = async () => {
+    const { text } = (await (await last.api.get(asked)).json()) as { text: string };
+    return (JSON.parse(text) as { listings: { category: unknown } }).listings.category;
+  };
+  await expect
+    .poll(category)
+    .toEqual({
+      split_by: 'colour',
+      pictures: 1,
+      values: ['navy'],
+      values_of: { 'polyester-braid': ['navy', 'ochre'] },
+    });
+  await looks.click();
+  await page.getByRole('button', { name: 'polyester-braid: like the others' }).click();
+  await expect.poll(() => tiles('polyester-braid').count()).toBe(1);
+});

@@ -242,7 +242,7 @@ export const themeAnswer = z.object({
     locales: z.array(z.string()),
     contents: z.array(z.string()),
     menus: z.array(z.string()),
-    named: z.record(z.enum(['Tag', 'Category', 'Brand', 'Type', 'Option']), z.array(z.string())),
+    named: z.record(z.enum(['Tag', 'Category', 'Brand', 'Type', 'Option', 'Value']), z.array(z.string())),
     paths: z.array(z.string()),
   }),
 });

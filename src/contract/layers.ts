@@ -25,11 +25,11 @@ export const layersAnswer = z.object({
 });
 export type LayersAnswer = z.output<typeof layersAnswer>;
 
-/** What the form of the look is made from: the texts below the shop's own, the lowest first, the theme's fonts, and the options of the shop's products. */
+/** What the form of the look is made from: the texts below the shop's own, the lowest first, the theme's fonts, and the options of the shop's products with their values. */
 export const lookAnswer = z.object({
   below: z.array(z.string()),
   fonts: z.array(z.string()),
-  options: z.array(z.string()),
+  options: z.array(z.object({ slug: z.string(), values: z.array(z.string()) })),
 });
 export type LookAnswer = z.output<typeof lookAnswer>;
 

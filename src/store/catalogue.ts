@@ -195,10 +195,10 @@ export class StoredCatalogue implements CatalogueSource {
   }
 
   index(split: Split | null): ListingIndex {
-    const key = split ? `index ${split.option} ${split.pictures}` : 'index';
+    const key = split ? `index ${JSON.stringify(split)}` : 'index';
     return this.#cache.of(key, () => {
       const columns = this.#cache.of('columns', () => new Columns(indexRows(this.sql)));
-      return new ListingIndex(columns, split);
+      return new ListingIndex(columns, split, (slug) => this.productBySlug(slug)?.id);
     });
   }
 

@@ -52,10 +52,10 @@ class LiveCatalogue extends StoredCatalogue {
   }
 
   override index(split: Split | null): ListingIndex {
-    const key = split ? `live index ${split.option} ${split.pictures}` : 'live index';
+    const key = split ? `live index ${JSON.stringify(split)}` : 'live index';
     return this.shared.of(key, () => {
       const columns = this.shared.of('live columns', () => new Columns(indexRows(this.sql, true)));
-      return new ListingIndex(columns, split);
+      return new ListingIndex(columns, split, (slug) => this.productBySlug(slug)?.id);
     });
   }
 

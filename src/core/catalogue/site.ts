@@ -22,6 +22,7 @@ export class CatalogueFacts implements SiteFacts {
   #types: ReadonlySet<string> | null = null;
   #options: ReadonlySet<string> | null = null;
   #contents: ReadonlySet<string> | null = null;
+  #values: ReadonlySet<string> | null = null;
   #menus: ReadonlySet<string> | null = null;
 
   constructor(source: CatalogueSource) {
@@ -44,6 +45,8 @@ export class CatalogueFacts implements SiteFacts {
     const source = this.#source;
     if (object === 'Type') return (this.#types ??= new Set(source.productTypes()));
     if (object === 'Option') return (this.#options ??= new Set(source.optionSlugs()));
+    if (object === 'Value')
+      return (this.#values ??= new Set(source.facetValues().map(({ option, value }) => `${option}/${value}`)));
     const rows = object === 'Tag' ? source.allTags() : object === 'Category' ? source.categories() : source.brands();
     return new Set(rows.flatMap(({ slug, name }) => [slug, name]));
   }

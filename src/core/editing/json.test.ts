@@ -37,6 +37,8 @@ describe('what can be written in a file of data', () => {
       'sort',
       'split_by',
       'pictures',
+      'values',
+      'values_of',
     ]);
   });
   it('the values that a key takes', () => {

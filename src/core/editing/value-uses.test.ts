@@ -54,7 +54,7 @@ const theme = new Theme([
   layer('base', 'Quay', {
     'product/default.html': '<p do:when="\'offer\' in product.tags"></p>',
     'pieces/row.html': '<takes name="tag"><p do:each="one in products(tag: tag)"></p>',
-    'look.json': '{"listings": {"default": {"split_by": "colour"}}}',
+    'look.json': '{"listings": {"default": {"split_by": "colour", "values_of": {"offer": []}}}}',
   }),
   layer('shop', 'Own', {
     'home/default.html': '<a href="/listing/tag/offer">A</a>\n<draw name="pieces/row" tag="offer"/>',
@@ -112,7 +112,11 @@ describe('what a theme names', () => {
       'shelf Own shelves.json 1',
       'shelf Own shelves.json 1',
     ]);
-    expect(places('product', 'offer')).toEqual(['rule Own alternates.json 1', 'shelf Own shelves.json 1']);
+    expect(places('product', 'offer')).toEqual([
+      'rule Own alternates.json 1',
+      'look Quay look.json 1',
+      'shelf Own shelves.json 1',
+    ]);
     expect(places('category', 'offer')).toEqual(['pin Own alternates.json 1']);
     expect(places('type', 'book')).toEqual(['alternate Own alternates.json 1']);
     expect(places('attribute', 'Lay')).toEqual(['rule Own alternates.json 1']);

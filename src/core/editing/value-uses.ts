@@ -323,7 +323,10 @@ export function valueUses(theme: Theme): ValueUse[] {
     if (!look || !settings) continue;
     for (const property of at(settings, 'listings')?.children ?? []) {
       const [, listing] = property.children ?? [];
-      if (listing) readName(at(listing, 'split_by'), 'option', 'look', put('look.json', layer, look));
+      const found = put('look.json', layer, look);
+      if (listing) readName(at(listing, 'split_by'), 'option', 'look', found);
+      for (const own of (listing && at(listing, 'values_of')?.children) ?? [])
+        readName(own.children?.[0], 'product', 'look', found);
     }
   }
   return uses;

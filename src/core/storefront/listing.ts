@@ -5,6 +5,7 @@ import {
   type ListingKind,
   type ListingSort,
   type ProductFilter,
+  type Split,
 } from '@/core/catalogue';
 import { record, type RecordValue, type Value, plainTile, valueTile } from '@/core/language';
 import type { ListingLook, ListingSettings } from '@/core/theme';
@@ -57,7 +58,7 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
   const sorts = sortsOf(kind);
   const usual = sorts.find((one) => one === look.sort) ?? (sorts[0] as ListingSort);
   const sort = sorts.find((one) => one === query.sort) ?? usual;
-  const split = look.split_by ? { option: look.split_by, pictures: look.pictures } : null;
+  const split = splitOf(look);
   // A search for nothing finds nothing, rather than everything.
   const found = kind === 'search' ? world.source.search(query.q ?? '', maxFound) : null;
   const index = world.source.index(split);
@@ -111,12 +112,16 @@ export function makeListing(world: World, request: ListingRequest): RecordValue 
     if (!count && !filtered) return [];
     const own: ReadonlySet<string> = new Set(kind === 'brand' ? ['brand'] : []);
     // Counted in the tiles that there would be once something is chosen.
-    const then = request.settings(whenFiltered);
-    const other = world.source.index(then.split_by ? { option: then.split_by, pictures: then.pictures } : null);
+    const other = world.source.index(splitOf(request.settings(whenFiltered)));
     const all = other === index ? count : other.count({ filter, found }, chosen);
     return makeFilters(world, other.counts({ filter, found }, chosen), all, query, own, address);
   });
   return result;
+}
+
+/** Which tiles the settings of a listing ask for. */
+function splitOf({ split_by: option, pictures, values, values_of: ofProducts }: ListingSettings): Split | null {
+  return option ? { option, pictures, values, ofProducts } : null;
 }
 
 /** How rules see a listing: `slug` of a tag's or brand's is `tag/<slug>`, `brand/<slug>`; of a category's `category/<slug>`. */

@@ -16,7 +16,8 @@ const said = (path: string, text: string, below?: Record<string, string>) =>
 
 const site: SiteFacts = {
   ...{ locales: ['en-GB'], contents: new Set<string>(), menus: new Set<string>(), emptiness: () => null },
-  named: (object) => new Set(object === 'Option' ? ['colour', 'size'] : []),
+  named: (object) =>
+    new Set(object === 'Option' ? ['colour', 'size'] : object === 'Value' ? ['colour/navy', 'size/8-mm'] : []),
   leads: (path) => path === '/product/deck-oil',
 };
 
@@ -25,6 +26,26 @@ it.each([
     'look.json',
     '{\n  "listings": {\n    "category": { "split_by": "colours" }\n  }\n}\n',
     '3: No product has an option “colours”; did you mean “colour”?',
+  ],
+  [
+    'look.json',
+    '{"listings": {"category": {\n  "split_by": "colour", "values": ["navy",\n   "navvy"] }}}',
+    '3: The option “colour” has no value “navvy”; did you mean “navy”?',
+  ],
+  [
+    'look.json',
+    '{"listings": {"tag": {"values": ["navy", "8-mm",\n   "9-mm"] }}}',
+    '2: No product has a value “9-mm”; did you mean “8-mm”?',
+  ],
+  [
+    'look.json',
+    '{"listings": {"category": {"split_by": "colour", "values_of": {"deck-oil": ["navy"],\n   "deck-oyl": []} }}}',
+    '2: There is no product “deck-oyl”',
+  ],
+  [
+    'look.json',
+    '{"listings": {"category": {"split_by": "colour", "values_of": {"deck-oil": ["navy",\n   "8-mm"]} }}}',
+    '2: The option “colour” has no value “8-mm”',
   ],
   [
     'shelves.json',

@@ -58,7 +58,7 @@ export function checkDataFiles(theme: Files): Problem[] {
 function dataProblems(source: Source, below: readonly string[], site: SiteFacts | null): Problem[] {
   if (source.file === 'about.json') return shapeProblems(source, aboutFile);
   if (source.file === 'look.json')
-    return [...shapeProblems(source, lookFile), ...valueProblems(source, below), ...optionProblems(source, site)];
+    return [...shapeProblems(source, lookFile), ...valueProblems(source, below), ...tileProblems(source, site)];
   return source.file.startsWith('words/') ? [...wordProblems(source), ...renamedPhrases(source)] : [];
 }
 
@@ -97,19 +97,39 @@ function valueProblems(source: Source, below: readonly string[]): Problem[] {
   });
 }
 
-/** Options that listings are to split by, and that no product has. */
-function optionProblems(source: Source, site: SiteFacts | null): Problem[] {
+/** Options and values that listings are to make tiles of, and that no product has; products with values of their own that there are not. */
+function tileProblems(source: Source, site: SiteFacts | null): Problem[] {
   const options = site?.named('Option');
   const root = options && parseTree(source.text);
-  const kinds = (root && findNodeAtLocation(root, ['listings'])?.children) ?? [];
-  return kinds.flatMap(({ children }) => {
-    const at = children?.[1] && findNodeAtLocation(children[1], ['split_by']);
-    if (!options || at?.type !== 'string' || options.has(String(at.value))) return [];
-    const near = nearestOf(String(at.value), options);
-    const text = `No product has an option “${String(at.value)}”${near ? `; did you mean “${near.name}”?` : ''}`;
-    const span = { from: at.offset, to: at.offset + at.length };
+  if (!site || !options || !root) return [];
+  const values = [...(site.named('Value') ?? [])].map((one) => one.split('/') as [option: string, value: string]);
+  const unknown = (node: Node | undefined, known: ReadonlySet<string>, says: string): Problem[] => {
+    if (node?.type !== 'string' || known.has(String(node.value))) return [];
+    const near = nearestOf(String(node.value), known);
+    const text = `${says} “${String(node.value)}”${near ? `; did you mean “${near.name}”?` : ''}`;
+    const span = { from: node.offset, to: node.offset + node.length };
     const fix = fixOf(near, { from: span.from + 1, to: span.to - 1 });
     return [{ ...problem('json-value', source, span, { text }), ...(fix && { fix }) }];
+  };
+  const kinds = findNodeAtLocation(root, ['listings'])?.children ?? [];
+  return kinds.flatMap(({ children }) => {
+    const of = children?.[1];
+    if (!of) return [];
+    const option = findNodeAtLocation(of, ['split_by']);
+    const by = option && options.has(String(option.value)) ? String(option.value) : null;
+    const known = new Set(values.filter(([slug]) => by === null || slug === by).map(([, value]) => value));
+    const noValue = by === null ? 'No product has a value' : `The option “${by}” has no value`;
+    const each = (list: Node | undefined) => (list?.children ?? []).flatMap((one) => unknown(one, known, noValue));
+    return [
+      ...unknown(option, options, 'No product has an option'),
+      ...each(findNodeAtLocation(of, ['values'])),
+      ...(findNodeAtLocation(of, ['values_of'])?.children ?? []).flatMap(({ children: [slug, list] = [] }) => [
+        ...(slug && !site.leads(`/product/${encodeURIComponent(String(slug.value))}`)
+          ? unknown(slug, new Set(), 'There is no product')
+          : []),
+        ...each(list),
+      ]),
+    ];
   });
 }
 

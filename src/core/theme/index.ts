@@ -11,6 +11,9 @@ export { layered } from './layered';
 export {
   isReadable,
   listingRows,
+  type ListingKey,
+  type ListingRow,
+  type ListingValue,
   type LookValue,
   type Setting,
   settingsOf,

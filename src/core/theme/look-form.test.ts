@@ -71,6 +71,16 @@ describe('the form of the look', () => {
       listings: { default: { page_size: 24 } },
     });
   });
+  it('keeps which values get tiles, of all products and of one, as lists that templates reach', () => {
+    const own = withListing(withListing(null, 'category', 'values', ['navy']), 'category', 'values_of', { rope: [] });
+    expect(listingRows([base], own).find(({ kind }) => kind === 'category')).toMatchObject({
+      values: { values: ['navy'], values_of: { rope: [] } },
+      own: ['values', 'values_of'],
+    });
+    const { category, tag } = lookOf([base, own]).listings as unknown as Record<string, unknown>;
+    expect(category).toMatchObject({ values: ['navy'], values_of: { rope: [] } });
+    expect(tag).toMatchObject({ values: [], values_of: {} });
+  });
   it('that only the shop declares has nothing below to go back to', () => {
     const own = '{"settings":[{"name":"mine","type":"choice","label":"Mine","value":"a","choices":["a","b"]}]}';
     const mine = (text: string) => settingsOf([base], text).find(({ name }) => name === 'mine');

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { listingKinds, saidFor, settingShape, type ListingLook } from './look';
+import { listingKinds, saidFor, settingShape, type ListingLook, type ListingSettings } from './look';
 
 export type LookValue = string | number | boolean | null;
 
@@ -91,22 +91,22 @@ export function settingsOf(below: readonly (string | null)[], own: string | null
 /** A kind of listing with what holds for it; `own` names what the shop says itself. */
 export interface ListingRow {
   kind: 'default' | ListingLook;
-  values: Record<string, LookValue>;
-  own: string[];
+  values: Partial<Record<ListingKey, ListingValue>>;
+  own: ListingKey[];
 }
+
+export type ListingKey = keyof ListingSettings & string;
+export type ListingValue = ListingSettings[ListingKey];
 
 /** Settings by kind of listing: those of `default` hold for what a kind does not say. */
 export function listingRows(below: readonly (string | null)[], own: string | null): ListingRow[] {
   const texts = [...below, own].map((text) => read(text).listings ?? {});
   const mine = read(own).listings ?? {};
-  const of = (kind: string) => Object.assign({}, ...texts.map((one) => one[kind] ?? {})) as Record<string, LookValue>;
+  const of = (kind: string): ListingRow['values'] => Object.assign({}, ...texts.map((one) => one[kind] ?? {}));
   return (['default', ...listingKinds] as const).map((kind) => ({
     kind,
-    values: Object.assign({}, ...(kind === 'default' ? ['default'] : saidFor(kind)).map(of)) as Record<
-      string,
-      LookValue
-    >,
-    own: Object.keys(mine[kind] ?? {}),
+    values: Object.assign({}, ...(kind === 'default' ? ['default'] : saidFor(kind)).map(of)),
+    own: Object.keys(mine[kind] ?? {}) as ListingKey[],
   }));
 }
 
@@ -129,7 +129,12 @@ export function withSetting(own: string | null, name: string, value: LookValue |
 }
 
 /** The shop's `look.json` with a value of a kind of listing; undefined takes the shop's away. */
-export function withListing(own: string | null, kind: string, key: string, value: LookValue | undefined): string {
+export function withListing(
+  own: string | null,
+  kind: string,
+  key: ListingKey,
+  value: ListingValue | undefined,
+): string {
   const file = read(own);
   const row = { ...file.listings?.[kind] };
   if (value === undefined) delete row[key];

@@ -54,6 +54,10 @@ const setting = z.strictObject({
   split_by: z.string().nullable(),
   /** A further value gets a tile only with so many pictures. */
   pictures: z.int().min(0),
+  /** Slugs of the values that get a tile; empty: all. */
+  values: z.array(z.string()),
+  /** The values of single products, by the product's slug, whatever `values` and `pictures` say; none: it has one tile. */
+  values_of: z.record(z.string(), z.array(z.string())),
 });
 export type ListingSettings = z.output<typeof setting>;
 
@@ -64,6 +68,8 @@ const plain: ListingSettings = {
   view: 'grid',
   split_by: null,
   pictures: 0,
+  values: [],
+  values_of: {},
 };
 
 /** How a setting is declared; a layer above may say only its value. */
@@ -129,10 +135,11 @@ export function lookOf(texts: (string | null)[]): RecordValue {
   }
   look.listings = record(
     Object.fromEntries(
-      listingKinds.map((kind) => [
-        kind,
-        record(Object.assign({}, plain, ...saidFor(kind).flatMap((one) => written.map((said) => said[one])))),
-      ]),
+      listingKinds.map((kind) => {
+        const said = saidFor(kind).flatMap((one) => written.map((by) => by[one]));
+        const settings: ListingSettings = Object.assign({}, plain, ...said);
+        return [kind, record({ ...settings, values_of: record(settings.values_of) })];
+      }),
     ),
   );
   return look;

@@ -182,6 +182,7 @@ export function themeSnapshot(shop: Shop, draft: StateRow): ThemeAnswer {
         Brand: named(source.brands()),
         Type: source.productTypes(),
         Option: source.optionSlugs(),
+        Value: source.facetValues().map(({ option, value }) => `${option}/${value}`),
       },
       paths: [
         '/listing/all',

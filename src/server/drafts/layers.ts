@@ -80,11 +80,18 @@ export function driftOf(shop: Shop, draft: StateRow, path: string): DriftAnswer 
 
 export function lookBelow(shop: Shop, draft: StateRow): LookAnswer {
   const { theme } = shop.theme(draft);
+  const values = shop.catalogue().facetValues();
   const below = theme.everywhere('look.json').filter(({ layer }) => layer.kind !== 'shop');
   return {
     below: below.map(({ text }) => text ?? ''),
     fonts: fontsOf(theme).map(({ family }) => family),
-    options: shop.catalogue().optionSlugs(),
+    options: shop
+      .catalogue()
+      .optionSlugs()
+      .map((slug) => ({
+        slug,
+        values: values.flatMap(({ option, value }) => (option === slug ? [value] : [])),
+      })),
   };
 }
 

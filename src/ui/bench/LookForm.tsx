@@ -3,16 +3,9 @@ import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, ColorPicker, Input, InputNumber, Select, Skeleton, Slider, Switch } from 'antd';
 import { useMemo, useState } from 'react';
 import { layerEndpoints } from '@/contract/layers';
-import {
-  isReadable,
-  listingRows,
-  settingsOf,
-  withListing,
-  withSetting,
-  type LookValue,
-  type Setting,
-} from '@/core/theme';
+import { isReadable, listingRows, settingsOf, withSetting, type LookValue, type Setting } from '@/core/theme';
 import { call, messageOf } from '@/ui/shared';
+import { ListingLooks } from './ListingLooks';
 
 interface Props {
   draft: string;
@@ -24,15 +17,6 @@ interface Props {
 }
 
 const systemFonts = ['system-ui', 'serif', 'sans-serif', 'monospace'];
-const sorts = ['chosen', 'match', 'name', 'price', 'price-down', 'newest'];
-const kindSays: Record<string, string> = {
-  default: 'All that do not say otherwise',
-  filtered: 'Any of which something is chosen',
-  category_filtered: 'A category of which something is chosen; what it does not say, “filtered” says',
-  related: 'Goods beside a product',
-  articles: 'Articles',
-};
-
 /** The look as a form: each change is written into the shop's `look.json` and seen on the page at once. */
 export function LookForm(props: Props) {
   return <Form key={props.version} {...props} />;
@@ -91,104 +75,7 @@ function Form({ draft, own, onText }: Props) {
             ))}
         </fieldset>
       ))}
-      <fieldset>
-        <legend>Listings</legend>
-        <table className="look-listings">
-          <thead>
-            <tr>
-              {['Kind', 'Columns', 'On a page', 'Order', 'View', 'A tile for each', 'With pictures'].map((head) => (
-                <th key={head} scope="col">
-                  {head}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {listings.map(({ kind, values, own: mine }) => {
-              const set = (key: string) => (value: LookValue | undefined) =>
-                change(withListing(text, kind, key, value ?? undefined));
-              const title = kind.replace('_', ', ');
-              const named = (key: string) => `${key} of ${title} listings`;
-              const mark = (key: string) => (mine.includes(key) ? { className: 'look-own' } : {});
-              return (
-                <tr key={kind}>
-                  <th scope="row" title={kindSays[kind]}>
-                    {title}
-                  </th>
-                  {(
-                    [
-                      ['columns', 1, 12],
-                      ['page_size', 1, 200],
-                    ] as const
-                  ).map(([key, min, max]) => (
-                    <td key={key}>
-                      <InputNumber
-                        size="small"
-                        aria-label={named(key)}
-                        min={min}
-                        max={max}
-                        precision={0}
-                        value={values[key] as number}
-                        onChange={set(key)}
-                        {...mark(key)}
-                      />
-                    </td>
-                  ))}
-                  <td>
-                    <Select
-                      size="small"
-                      aria-label={named('sort')}
-                      value={(values.sort as string | null) ?? ''}
-                      options={[{ value: '', label: 'usual' }, ...sorts.map((value) => ({ value, label: value }))]}
-                      onChange={(value) => set('sort')(value || undefined)}
-                      popupMatchSelectWidth={false}
-                      {...mark('sort')}
-                    />
-                  </td>
-                  <td>
-                    <Select
-                      size="small"
-                      aria-label={named('view')}
-                      value={(values.view as string) ?? 'grid'}
-                      options={['grid', 'list'].map((value) => ({ value, label: value }))}
-                      onChange={set('view')}
-                      {...mark('view')}
-                    />
-                  </td>
-                  <td>
-                    <Select
-                      size="small"
-                      aria-label={named('split_by')}
-                      value={(values.split_by as string | null) ?? ''}
-                      options={[
-                        { value: '', label: 'product' },
-                        ...given.data.options.map((value) => ({ value, label: value })),
-                      ]}
-                      onChange={(value) => change(withListing(text, kind, 'split_by', value || null))}
-                      popupMatchSelectWidth={false}
-                      {...mark('split_by')}
-                    />
-                  </td>
-                  <td>
-                    <InputNumber
-                      size="small"
-                      aria-label={named('pictures')}
-                      title="A further value gets a tile only with so many pictures"
-                      min={0}
-                      max={99}
-                      precision={0}
-                      disabled={!values.split_by}
-                      value={(values.pictures as number | undefined) ?? 0}
-                      onChange={set('pictures')}
-                      {...mark('pictures')}
-                    />
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      </fieldset>
+      <ListingLooks text={text} rows={listings} options={given.data.options} onText={change} />
     </div>
   );
 }

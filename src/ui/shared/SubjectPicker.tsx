@@ -54,6 +54,8 @@ function optionOf(subject: SubjectItem): DefaultOptionType & { subject: SubjectI
 }
 
 interface OneProps {
+  /** Only subjects of this kind. */
+  kind?: SubjectKind;
   value: string | null;
   onPick: (subject: SubjectItem) => void;
   id?: string;
@@ -67,9 +69,9 @@ interface OneProps {
 }
 
 /** One field to go to any page: find by name, pick with keys or pointer. */
-export function SubjectField({ value, onPick, id, label, open, onOpenChange, className, placeholder, keys }: OneProps) {
+export function SubjectField({ kind, value, onPick, id, label, open, onOpenChange, className, placeholder, keys }: OneProps) {
   const [words, setWords] = useState('');
-  const { found, isFetching } = useSubjects(words);
+  const { found, isFetching } = useSubjects(words, kind);
   return (
     <Select
       {...(id ? { id } : {})}

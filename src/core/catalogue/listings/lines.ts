@@ -2,10 +2,15 @@ import { Bits } from './bits';
 import type { Columns, Grouped } from './columns';
 import { put } from './put';
 
-/** Tiles by the values of an option, a further value only with so many pictures that show it. */
+/** Tiles by the values of an option. */
 export interface Split {
   option: string;
+  /** A further value gets one only with so many pictures that show it. */
   pictures: number;
+  /** Only these values get one, by slug; empty: all do. */
+  values?: readonly string[];
+  /** The values of single products, by the product's slug: they hold whatever else is said; none: it has one tile. */
+  ofProducts?: Readonly<Record<string, readonly string[]>>;
 }
 
 /** A property of variants: those that have it, and the lines with one that has. */
@@ -46,7 +51,9 @@ export class Lines {
   constructor(
     readonly columns: Columns,
     split: Split | null,
+    idOf: (slug: string) => number | undefined = () => undefined,
   ) {
+    const ofProducts = new Map(Object.entries(split?.ofProducts ?? {}).map(([slug, values]) => [idOf(slug), values]));
     const product: number[] = [];
     const variant: number[] = [];
     const line: number[] = [];
@@ -54,7 +61,7 @@ export class Lines {
     const first = new Int32Array(columns.productIds.length + 1);
     for (let place = 0; place < columns.productIds.length; place++) {
       first[place] = product.length;
-      for (const [value, variants] of linesOf(columns, place, split)) {
+      for (const [value, variants] of linesOf(columns, place, split, ofProducts.get(columns.productIds[place]))) {
         start.push(variant.length);
         for (const one of variants) {
           variant.push(one);
@@ -170,14 +177,20 @@ export class Lines {
 
 /**
  * The lines of a product: one with all its variants, or one for each value of the option that variants have, in the values'
- * order. A product without variants has one line, and one place for what it lacks.
+ * order. A product without variants, or with none of the values that get a tile, has one line, and one place for what it lacks.
  */
-function linesOf(columns: Columns, product: number, split: Split | null): [value: string | null, variants: number[]][] {
+function linesOf(
+  columns: Columns,
+  product: number,
+  split: Split | null,
+  own: readonly string[] | undefined,
+): [value: string | null, variants: number[]][] {
   const from = columns.variantStart[product] as number;
   const to = columns.variantStart[product + 1] as number;
   const all = Array.from({ length: Math.max(0, to - from) }, (_, at) => from + at);
   const whole: [string | null, number[]][] = [[null, all.length ? all : [-1]]];
-  if (!split) return whole;
+  if (!split || own?.length === 0) return whole;
+  const { values = [] } = split;
   const byValue = new Map<string, { place: number; pictures: number; variants: number[] }>();
   const { start, items } = columns.valueCodes;
   for (const variant of all) {
@@ -191,7 +204,8 @@ function linesOf(columns: Columns, product: number, split: Split | null): [value
   }
   const lines = [...byValue]
     .sort(([, a], [, b]) => a.place - b.place)
-    .filter(([, { pictures }], at) => at === 0 || pictures >= split.pictures);
+    .filter(([value]) => own?.includes(value) ?? (!values.length || values.includes(value)))
+    .filter(([, { pictures }], at) => own || at === 0 || pictures >= split.pictures);
   return lines.length ? lines.map(([value, { variants }]) => [value, variants]) : whole;
 }
 

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { demoShop } from '@/server/testing/demo-shop';
-import { formatFor, type RecordValue } from '@/core/language';
+import { formatFor, record, type RecordValue } from '@/core/language';
 import type { FilterContext } from '@/core/language/filters/filter';
 import { splitBy } from '@/core/language/filters/tiles';
 import { World } from '../world';
 import { Bits } from './bits';
-import type { Chosen } from './listing-index';
+import type { Chosen, Split } from './listing-index';
 
 const shop = demoShop();
 const source = shop.catalogue();
@@ -182,6 +182,45 @@ describe('tiles', () => {
       );
     });
   }
+  const lines = (split: Split) => {
+    const { rows } = source.index(split).list({ filter: {}, sort: 'chosen', names, offset: 0, limit: 1000 });
+    return rows.map(({ productId, value }) => `${source.products([productId])[0]?.slug} ${value ?? '-'}`);
+  };
+  const hemp = 'tarred-hemp-rope';
+  it.each([
+    ['only these values', { values: ['navy'] }],
+    ['these, with two pictures at least', { pictures: 2, values: ['navy', 'natural', 'red'] }],
+    ['no product has it', { values: ['mauve'] }],
+    ['one product of its own', { ofProducts: { [hemp]: ['natural'] } }],
+    ['one product whole', { pictures: 1, ofProducts: { [hemp]: [] } }],
+    ['one product over what all say', { pictures: 9, values: ['navy'], ofProducts: { [hemp]: ['natural', 'red'] } }],
+    ['no such product', { ofProducts: { 'no-such': ['navy'] } }],
+  ] as [string, Partial<Split>][])('of chosen values are those of split_by: %s', (_, said) => {
+    const split = { option: 'colour', pictures: 0, ...said };
+    const look = record({
+      ...{ split_by: 'colour', pictures: split.pictures, values: [...(split.values ?? [])] },
+      values_of: record(Object.fromEntries(Object.entries(split.ofProducts ?? {}).map(([of, own]) => [of, [...own]]))),
+    });
+    const made = splitBy.run(context, products, look) as RecordValue[];
+    const slugs = made.map(({ product, value }) =>
+      [product, value].map((one) => (one ? (one as RecordValue).slug : '-')).join(' '),
+    );
+    expect(lines(split)).toEqual(slugs);
+  });
+  it('a product has the tiles that are chosen for it, or one', () => {
+    const of = (split: Partial<Split>) =>
+      lines({ option: 'colour', pictures: 0, ...split }).filter((line) => line.startsWith(`${hemp} `));
+    const all = of({}).map((line) => line.slice(hemp.length + 1));
+    expect(all.length).toBeGreaterThan(1);
+    const [first, second] = all as [string, string];
+    expect(of({ values: [second] })).toEqual([`${hemp} ${second}`]);
+    expect(of({ values: ['mauve'] })).toEqual([`${hemp} -`]);
+    expect(of({ values: [first], ofProducts: { [hemp]: [] } })).toEqual([`${hemp} -`]);
+    expect(of({ values: [first], ofProducts: { [hemp]: [second] } })).toEqual([`${hemp} ${second}`]);
+    expect(splitBy.run(context, products, 'colour', 0, [second])).toHaveLength(
+      lines({ option: 'colour', pictures: 0, values: [second] }).length,
+    );
+  });
   it('three colours in three sizes make three; the first has one whatever its pictures (common practice, no source)', () => {
     const rope = source.productBySlug('tarred-hemp-rope')?.id as number;
     const linesWith = (pictures: number) =>

@@ -72,8 +72,9 @@ export class ListingIndex {
   constructor(
     columns: Columns,
     readonly split: Split | null = null,
+    idOf?: (slug: string) => number | undefined,
   ) {
-    this.#of = new Lines(columns, split);
+    this.#of = new Lines(columns, split, idOf);
   }
 
   get size(): number {

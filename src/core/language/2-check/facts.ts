@@ -25,7 +25,7 @@ export interface SiteFacts {
   menus: ReadonlySet<string>;
   /** The languages that the shop speaks, its first one first. */
   locales: readonly string[];
-  /** Slugs and names of all tags, categories or brands, types of products, slugs of options: what `'x' in product.tags` can find. */
+  /** Slugs and names of all tags, categories or brands, types of products, slugs of options and of their values (`colour/navy`): what `'x' in product.tags` can find. */
   named(object: Named): ReadonlySet<string> | null;
   /** Whether a path of the site (`/content/care`) leads to a page. */
   leads(path: string): boolean;
@@ -34,7 +34,7 @@ export interface SiteFacts {
 }
 
 /** What a shop has few enough of to be listed whole. */
-export type Named = 'Tag' | 'Category' | 'Brand' | 'Type' | 'Option';
+export type Named = 'Tag' | 'Category' | 'Brand' | 'Type' | 'Option' | 'Value';
 
 export interface Emptiness {
   empty: number;

@@ -6,16 +6,21 @@ import type { Filter } from './filter';
  * the pictures that show it, and an address that chooses it. A product without the option makes one plain tile.
  */
 export const splitBy: Filter = {
-  signature: "split_by('colour', pictures: n)",
-  says: 'tiles of products, one a value of the option; with pictures, a further value only if that many show it',
-  run: (context, value, option, pictures) => {
+  signature: "split_by('colour', pictures: n, values: […])",
+  says: 'tiles of products, one a value of the option; with pictures, a further value only if that many show it; with values, only those. look.listings.category in place of the option: as the look says',
+  run: (context, value, by, pictures, values) => {
     // Without an option, as a look may say, nothing is split.
-    if (typeof option !== 'string' && option !== null && option !== undefined) return null;
-    const least = typeof pictures === 'number' ? pictures : 0;
+    if (typeof by !== 'string' && by !== null && by !== undefined && !isRecord(by)) return null;
+    const look = isRecord(by) ? by : record({ split_by: by ?? null, pictures: pictures ?? 0, values: values ?? [] });
+    const option = typeof look.split_by === 'string' && look.split_by ? look.split_by : null;
+    const least = typeof look.pictures === 'number' ? look.pictures : 0;
     const tiles: Value[] = [];
     for (const product of asList(value)) {
       if (!isRecord(product)) continue;
-      const ofProduct = option ? tilesOf(product, option, least) : [plainTile(product)];
+      const own = isRecord(look.values_of) ? (look.values_of[String(product.slug)] ?? null) : null;
+      const named = asList(own ?? look.values ?? null);
+      const whole = !option || (own !== null && !named.length);
+      const ofProduct = whole ? [plainTile(product)] : tilesOf(product, option, own ? 0 : least, named);
       context.charge(ofProduct.length);
       tiles.push(...ofProduct);
     }
@@ -23,11 +28,13 @@ export const splitBy: Filter = {
   },
 };
 
-function tilesOf(product: RecordValue, slug: string, least: number): RecordValue[] {
+/** The tiles of a product by an option's values: those named, or all, a further one only with so many pictures. */
+function tilesOf(product: RecordValue, slug: string, least: number, named: readonly Value[]): RecordValue[] {
   const option = asList(product.options).find((one) => isRecord(one) && one.slug === slug);
   const variants = asList(product.variants).filter(isRecord);
   const tiles: RecordValue[] = [];
   for (const value of isRecord(option) ? asList(option.values).filter(isRecord) : []) {
+    if (named.length && !named.some((slug) => slug === value.slug)) continue;
     const tile = tileOf(product, value, variants);
     if (!tile) continue;
     if (tiles.length && least > 0 && asList(tile.media).filter(isPicture).length < least) continue;

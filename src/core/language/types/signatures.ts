@@ -109,7 +109,7 @@ export const filterSignatures: Record<string, Signature> = {
   },
   split_by: onList(
     (of) => listOf(objectOf('Tile', 'no'), of.empty),
-    [may('option', 'Text'), may('pictures', 'Number')],
+    [may('option', 'Text', 'Record'), may('pictures', 'Number'), may('values', 'List')],
   ),
   structured: { on: ['Record', 'List'], parameters: [], gives: (of) => withEmpty(openRecord, of.empty) },
   embed: { on: ['Text'], parameters: [], gives: () => text },
