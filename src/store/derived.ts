@@ -34,13 +34,14 @@ const rowsEach = 100;
 
 /** Removes products from the search. */
 export function forgetSearch(sql: Statements, ids: readonly number[]): void {
-  // One by one, and as whole numbers, which JavaScript's are not: else the search is gone through whole.
-  for (const id of ids)
-    sql.run(
-      'DELETE FROM product_search WHERE rowid BETWEEN CAST(? AS INTEGER) AND CAST(? AS INTEGER)',
-      id * rowsEach,
-      id * rowsEach + rowsEach - 1,
-    );
+  // Their rows are found in the table beneath: the search itself goes through a range of them many times as slowly.
+  sql.run(
+    `DELETE FROM product_search WHERE rowid IN (
+       SELECT row.id FROM json_each(?) AS one CROSS JOIN product_search_content AS row
+       WHERE row.id BETWEEN one.value * ${rowsEach} AND one.value * ${rowsEach} + ${rowsEach - 1}
+     )`,
+    JSON.stringify(ids),
+  );
 }
 
 /**

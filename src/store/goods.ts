@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
 import { catalogueFile, productFile } from '@/contract/catalogue-file';
 import { differences } from '@/core/exchange';
@@ -56,7 +57,7 @@ export interface GoodsChange {
 }
 
 const { shape } = catalogueFile;
-const schemas: Record<RecordKind, z.ZodType> = {
+const schemas: Record<RecordKind, z.ZodObject> = {
   shop: shape.shop,
   field: shape.fields.def.innerType.element,
   brand: shape.brands.def.innerType.element,
@@ -78,7 +79,21 @@ const schemas: Record<RecordKind, z.ZodType> = {
 };
 
 /** The schema of a kind of record. */
-export const recordSchema = (kind: RecordKind): z.ZodType => schemas[kind];
+export const recordSchema = (kind: RecordKind): z.ZodObject => schemas[kind];
+
+const parts = new LRUCache<string, z.ZodObject>({ max: 500 });
+
+/** The schema of some fields of a kind of record: they do not hang together. Fields that it does not know are refused. */
+export function partSchema(kind: RecordKind, fields: readonly string[]): z.ZodObject {
+  const key = [kind, ...fields].join(' ');
+  let part = parts.get(key);
+  if (!part) {
+    const { shape } = schemas[kind];
+    part = z.strictObject(Object.fromEntries(Object.entries(shape).filter(([field]) => fields.includes(field))));
+    parts.set(key, part);
+  }
+  return part;
+}
 
 /** What names a record in its kind. */
 export function slugOfRecord(kind: RecordKind, record: GoodsRecord): string {

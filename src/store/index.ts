@@ -38,6 +38,7 @@ export {
   type RecordKind,
   recordKinds,
   RecordReader,
+  partSchema,
   recordSchema,
   slugOfRecord,
   wholeRecord,

@@ -3,7 +3,7 @@ import type { z } from 'zod';
 import { recordEndpoints, type recordSaved, type SavedAnswer } from '@/contract/records';
 import { viewOf } from '@/server/bench';
 import { editInThread } from '@/server/drafts';
-import { goodsWork } from '@/server/goods';
+import { goodsWork, prepareGoodsThread } from '@/server/goods';
 import { sendFromThread } from '@/server/shop';
 import {
   readRecord,
@@ -55,7 +55,10 @@ export const recordCalls = serveAll(recordEndpoints, {
   players: ({ shop, draft }) => [...shop.theme(draft).theme.about.players],
   follow: ({ shop, draft, body, by }) => editInThread(shop, draft, recordJobs.planFollow, body, by),
   page: ({ shop, draft, body }) => sendFromThread(shop, recordJobs.page, draft, body, viewOf(shop, draft, body)),
-  table: ({ shop, body }) => sendFromThread(shop, recordJobs.table, body),
+  table: ({ shop, body }) => {
+    prepareGoodsThread(shop);
+    return sendFromThread(shop, recordJobs.table, body);
+  },
   columns: ({ shop }) => ({
     columns: tableColumns(shop),
     currency: shop.catalogue().shop().currency,

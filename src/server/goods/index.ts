@@ -1,6 +1,8 @@
 /** Goods on their way in and out: files that are looked at, imported and undone, and exports. */
 export { importCommand, importGiven, type ImportGiven, listCommand, readColumns, undoCommand } from './command';
-export { doGoodsWork, goodsWork, type GoodsSaid, type GoodsWork, type MadeOf } from './work';
+export { doGoodsWork, goodsWork } from './work';
+export type { GoodsSaid, GoodsTask, GoodsWork, MadeOf } from './task';
+export { prepareGoodsThread } from './thread';
 export { applyImport, type Made, type Making } from './apply';
 export { undoChange, type Overlapping } from './undo';
 export { type ImportAsk, lookAt, planImport, type TableLook } from './plan';

@@ -7,6 +7,7 @@ import {
   CatalogueWriter,
   GoodsHistory,
   isRenamed,
+  partSchema,
   recordSchema,
   writeRecord,
   type GoodsRecord,
@@ -54,11 +55,12 @@ export function writeChanges(
   return id;
 }
 
-/** The record as it is to be; refused where it may not hold that. */
+/** The record as it is to be; refused where it may not hold that. Of one that is there only what differs is looked at. */
 function checked(change: RecordChange, now: GoodsRecord | undefined): GoodsRecord {
   const { kind, slug, what, after } = change;
-  const read = recordSchema(kind).safeParse(what === 'added' ? after : { ...now, ...after });
-  if (read.success) return read.data as GoodsRecord;
+  const partly = what === 'changed' && now !== undefined;
+  const read = (partly ? partSchema(kind, Object.keys(after)) : recordSchema(kind)).safeParse(after);
+  if (read.success) return partly ? { ...now, ...read.data } : read.data;
   const { path, message } = read.error.issues[0] ?? { path: [], message: '' };
   const [field = '', entry, ...inside] = path.map(String);
   // Entries of lists are called by their names.
