@@ -1,4 +1,5 @@
 import { alternateEndpoints } from './alternates';
+import { arrangeEndpoints } from './arrange';
 import { benchEndpoints } from './bench';
 import { catalogueEndpoints } from './catalogue';
 import { draftEndpoints } from './drafts';
@@ -21,6 +22,7 @@ export const endpoints = {
   layers: layerEndpoints,
   alternates: alternateEndpoints,
   bench: benchEndpoints,
+  arrange: arrangeEndpoints,
   catalogue: catalogueEndpoints,
   goods: goodsEndpoints,
   records: recordEndpoints,

@@ -284,6 +284,16 @@ export class StoredCatalogue implements CatalogueSource {
     });
   }
 
+  picture(path: string): MediaRow | null {
+    const [row] = this.#once(`picture ${path}`, () =>
+      this.sql.all<MediaRow>(
+        `SELECT 0 AS id, 0 AS ownerId, 'image' AS kind, path, hash, '' AS alt, width, height, '' AS poster FROM media_file WHERE path = ?`,
+        path,
+      ),
+    );
+    return row ? { ...row, valueIds: [] } : null;
+  }
+
   media(owner: MediaOwner, ownerIds: readonly number[]): readonly MediaRow[] {
     return this.#of(`media ${owner}`, ownerIds, (texts) => {
       const rows = this.sql.all<WithValues<MediaRow>>(

@@ -54,6 +54,14 @@ export function wrongRule(
   return null;
 }
 
+/** Whether a condition holds of a subject of a kind; one that cannot be asked holds of none. */
+export const holds = (
+  rule: Pick<Rule, 'kind' | 'when'>,
+  facts: Facts,
+  today: string,
+  definitions: Definitions,
+): boolean => !wrongRule(rule, definitions) && compile(rule.when, today)(facts);
+
 /** Makes assignments ready to choose by. `exists` says whether the theme has a template of that name. */
 export function chooser(
   { pins, rules }: Alternates,

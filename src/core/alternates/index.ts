@@ -16,7 +16,7 @@ export {
   templateOf,
   writeAlternates,
 } from './alternates';
-export { type Choice, chooser, type Chooser, wrongRule } from './choose';
+export { type Choice, chooser, type Chooser, holds, wrongRule } from './choose';
 export {
   condition,
   type Condition,
@@ -27,6 +27,7 @@ export {
   leavesOf,
   type Test,
   testsOf,
+  wrongLeaf,
 } from './condition';
 export { type Cell, type CoverNode, coverTree, wayTo } from './cover-tree';
 export { cover, Coverage, type CoverAsk, switches } from './coverage';

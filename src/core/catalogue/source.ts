@@ -46,6 +46,8 @@ export interface CatalogueSource {
   used(kind: 'category' | 'content' | 'article' | 'menu_item' | 'brand', id: number): void;
   variants(productIds: readonly number[]): readonly VariantRow[];
   options(productIds: readonly number[]): readonly OptionRow[];
+  /** A picture's file by its path; null: there is none. */
+  picture(path: string): MediaRow | null;
   media(owner: MediaOwner, ownerIds: readonly number[]): readonly MediaRow[];
   tags(productIds: readonly number[]): readonly (TagRow & { productId: number })[];
   tagBySlug(slug: string): TagRow | null;

@@ -119,6 +119,12 @@ export class World {
     return row ? this.category(row.id) : null;
   }
 
+  /** A picture by its path, which belongs to no record. */
+  picture(path: string): MediaObject | null {
+    const row = this.source.picture(path);
+    return row && new MediaObject(this, row, null);
+  }
+
   categoryImage(id: number): MediaObject | null {
     if (!this.#categoryMedia) {
       this.#categoryMedia = new Map();

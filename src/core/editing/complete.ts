@@ -274,6 +274,8 @@ function elements(file: string, before: string): Suggestion[] {
 function startOf(name: string): string {
   if (name === 'draw') return 'draw name="|"/>';
   if (name === 'takes') return 'takes name="|" type="text">';
+  if (name === 'placeable') return 'placeable label="|">';
+  if (name === 'shelf') return 'shelf name="|" label=""></shelf>';
   if (ownVoid.has(name)) return name === 'kept' ? 'kept>' : `${name} mark="|">`;
   if (name === 'gap' || name === 'group' || name === 'amend') return `${name}>|</${name}>`;
   if (amendElements.has(name)) return `${name} mark="|"></${name}>`;

@@ -14,7 +14,7 @@ const suggestion = (label: string, kind: Suggestion['kind'], writes: string, det
 function namesFor(theme: Theme, file: string, path: readonly (string | number)[]): string[] {
   const key = path[path.length - 1];
   if (file === 'shelves.json') {
-    if (key === 'shelf') return [...shelvesOf(theme)];
+    if (key === 'shelf') return [...shelvesOf(theme).keys()];
     if (key === 'piece') return theme.templateNames().filter((one) => one.startsWith('pieces/'));
     if (key === 'template') return theme.templateNames().filter((one) => !/^(?:pieces|layouts)\//.test(one));
   }

@@ -22,6 +22,7 @@ export const elementSays: Record<string, string> = {
   fill: 'contents for a named gap of the template that is drawn',
   shelf: 'a place that staff arrange without code',
   takes: 'declares an input of this template',
+  placeable: 'offers this piece to those who arrange pages',
   ask: 'puts a question to the customer into the order form',
   group: 'takes directives and prints only its contents',
   amend: 'changes the file below instead of replacing it',

@@ -8,7 +8,7 @@ import {
   fixedName,
   amendElements,
 } from '@/core/language';
-import { templatesNamed, type Theme } from '@/core/theme';
+import { namedInShelves, type Theme } from '@/core/theme';
 
 /** Something of a theme that sources name: equal things have equal keys. */
 export interface Thing {
@@ -62,8 +62,8 @@ const calls: Record<string, Thing['kind']> = {
 export function usesIn(file: string, layer: string, text: string, theme: Theme): Use[] {
   if (!namesThings(file)) return [];
   if (file === 'shelves.json')
-    return templatesNamed(text).map(({ name, from, to }) => ({
-      ...{ thing: { kind: 'piece', name, of: '' }, file, layer, from, to, defines: false },
+    return namedInShelves(text).map(({ kind, name, from, to }) => ({
+      ...{ thing: { kind, name, of: '' }, file, layer, from, to, defines: false },
       ...lineAt(text, from),
     }));
   const template = parseTemplate(file, text, layer);
@@ -99,6 +99,9 @@ export function usesIn(file: string, layer: string, text: string, theme: Theme):
       if ((node.name === 'draw' && name === 'name') || (node.name === 'amend' && name === 'of')) put('piece', '');
       else if (drawn !== null && !name.startsWith('do:'))
         add({ kind: 'input', name: written(node, attribute), of: drawn }, from, from + name.length);
+      else if (node.name === 'shelf' && name === 'takes' && value && fixed)
+        for (const one of fixed.matchAll(/[^\s,]+/g))
+          add({ kind: 'piece', name: one[0], of: '' }, value.from + one.index, value.from + one.index + one[0].length);
       else if (node.name === 'takes' && name === 'name') put('input', own, true);
       else if (node.name === 'gap' && name === 'name') put('gap', own, true);
       else if (amendElements.has(node.name) && ['mark', 'before', 'after', 'into'].includes(name))

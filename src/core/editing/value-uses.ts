@@ -271,11 +271,12 @@ function readShelves(root: Node, inputs: PieceInputs, pieceOf: (id: string) => s
       else if ((namedThings as readonly string[]).includes(kind))
         found('shelf', kind as NamedThing, slug.join('/'), before);
     }
+    readCondition(at(placement, 'when'), textOf(at(placement, 'kind')), (_, ...named) => found('shelf', ...named));
     const piece = textOf(at(placement, 'piece')) ?? pieceOf(textOf(at(placement, 'id')) ?? '');
     for (const property of at(placement, 'inputs')?.children ?? []) {
       const [name, value] = property.children ?? [];
       const of = piece === null ? null : inputs.of(piece, textOf(name) ?? '');
-      if (of && value) readName(value, of, 'shelf', found);
+      for (const one of value?.type === 'array' ? itemsOf(value) : [value]) if (of) readName(one, of, 'shelf', found);
     }
   }
 }

@@ -13,6 +13,7 @@ export {
   type Directives,
   type ElementNode,
   sourceOf,
+  type Placeable,
   type Take,
   type Template,
   type TemplateNode,
@@ -36,6 +37,7 @@ export {
   gapsOf,
 } from './2-check/walk';
 export { readInput } from './4-render/inputs';
+export { missingInput, placedInputs } from './4-render/placed';
 export type { GivenAnswer, Question } from './4-render/questions';
 export { type Compiled, compileTemplate } from './4-render/compiled';
 export { type Drawn, type Rendered, type RenderOptions, renderPage, type TemplateLookup } from './4-render/render';
@@ -44,7 +46,7 @@ export { markAttribute, marksOfView, type Site, type SiteKind, withoutMarks } fr
 export { Trace } from './4-render/trace';
 export { playerOf } from './filters/embed';
 export { functionTable } from './filters/functions';
-export type { Placement, Player, SiteServices } from './filters/services';
+export type { PlacedInput, Placement, Player, SiteServices } from './filters/services';
 export { filterTable } from './filters/table';
 export { plainTile, valueTile } from './filters/tiles';
 export { type Highlight, Highlighter, highlights } from './highlight';

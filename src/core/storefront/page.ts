@@ -1,4 +1,4 @@
-import { pathOf, type Subject } from '@/core/address';
+import type { Subject } from '@/core/address';
 import { type Choice, subjectInput } from '@/core/alternates';
 import type { RuleSubject } from '@/core/catalogue';
 import {
@@ -47,13 +47,9 @@ export function makePage(request: PageRequest): Page {
     ? setting.chooser.choose({ kind: found.subject.kind }, found.subject.slug, factsOf(found), request.tried)
     : { template: 'not-found/default', because: 'default', rule: null, broken: null };
   setting.canonical = found?.canonical ?? null;
+  const page = setting.shelvesPage(choice.template, found);
   const rendered = setting.render(choice.template, found?.data ?? record({}), (shelf) =>
-    placementsOn(theme.shelves, {
-      shelf,
-      template: choice.template,
-      subject: subject ? pathOf(subject).slice(1) : '',
-      today: request.today,
-    }),
+    placementsOn(theme.shelves, shelf, page),
   );
   return {
     status: found ? 200 : 404,

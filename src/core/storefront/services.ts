@@ -45,6 +45,7 @@ export function services({ theme, world, assets, phrase }: Asked, prefix: string
       return row ? (world.products([row])[0] ?? null) : null;
     },
     menu: (slug) => world.menu(slug),
+    picture: (path) => world.picture(path),
     address: world.address,
     players: theme.about.players,
     served: (piece) => theme.template(piece)?.takes.some((take) => take.served) ?? false,

@@ -1,5 +1,5 @@
-import { localePrefix } from '@/core/address';
-import { type Alternates, chooser, type Chooser, pieceChooser } from '@/core/alternates';
+import { localePrefix, pathOf } from '@/core/address';
+import { type Alternates, chooser, type Chooser, holds, pieceChooser } from '@/core/alternates';
 import { type Definitions, type ShopRow, World } from '@/core/catalogue';
 import {
   compileTemplate,
@@ -11,7 +11,8 @@ import {
   renderPage,
   type TemplateLookup,
 } from '@/core/language';
-import type { Theme } from '@/core/theme';
+import type { ShelvesPage, Theme } from '@/core/theme';
+import { factsOf, type Found } from './find';
 import { viewOf } from './listing';
 import type { PageRequest } from './request';
 import { services } from './services';
@@ -98,6 +99,23 @@ export class Setting {
       string,
     ];
     return { name, currency, locale, locales, email, url, cart_url: cart, articles_url: articles };
+  }
+
+  /** The page as its shelves are looked at; `found` is what it is about, null where there is nothing. */
+  shelvesPage(template: string, found: Pick<Found, 'subject' | 'data'> | null): ShelvesPage {
+    const { today, source } = this.request;
+    const { kind = null } = found?.subject ?? {};
+    return {
+      template,
+      subject: found ? pathOf(found.subject).slice(1) : '',
+      kind,
+      today,
+      locales: [this.locale, source.shop().locale],
+      holds: (when) =>
+        found !== null &&
+        kind !== null &&
+        holds({ kind, when }, factsOf(found), today, (of) => source.fieldDefinitions(of)),
+    };
   }
 
   render(template: string, data: RecordValue, placements: (shelf: string) => Placement[]): Rendered {

@@ -28,9 +28,8 @@ export function* tracedPages(request: PageRequest, kind: Subject['kind'], lookup
   const render = (setting: Setting, found: Pick<Found, 'subject' | 'data'>) => {
     const { subject, data } = found;
     const { template } = setting.chooser.choose({ kind: subject.kind }, subject.slug, factsOf(found), tried);
-    return setting.render(template, data, (shelf) =>
-      placementsOn(theme.shelves, { shelf, template, subject: pathOf(subject).slice(1), today: request.today }),
-    ).trace as Trace;
+    const page = setting.shelvesPage(template, found);
+    return setting.render(template, data, (shelf) => placementsOn(theme.shelves, shelf, page)).trace as Trace;
   };
   if (kind === 'product') {
     const ids = allProducts(source);

@@ -6,6 +6,7 @@ import {
   type Attribute,
   type Directives,
   type ElementNode,
+  type Placeable,
   type Take,
   type Template,
   type TemplateNode,
@@ -22,6 +23,8 @@ import {
 } from '@/core/language';
 import { amendmentOf, elementAt, isSpace, literalAttribute } from './amendment';
 
+/** Declarations at the top of a file, which an amendment may hold too. */
+const declared = new Set(['takes', 'placeable']);
 /**
  * What an amendment may do: each names a place by `mark` or `at`. `move` names where to by `before`, `after` or `into`; `adjust`
  * gives attributes.
@@ -70,6 +73,7 @@ class Amending {
   readonly #chains: number[];
   readonly #problems: Problem[];
   readonly #takes: Take[];
+  readonly #placeables: Placeable[];
   /** From the nodes of the base to their copies: places by path are those of the base as it is written. */
   readonly #copies = new Map<ElementNode, GrowingElement>();
   /** Afters of one place keep their order: each stands after what the one before it put in. */
@@ -88,6 +92,7 @@ class Amending {
     this.#chains = [...base.chains];
     this.#problems = [...base.problems];
     this.#takes = [...base.takes];
+    this.#placeables = [...base.placeables];
     this.#children = base.children.map((node) => this.#copy(node, (chain) => chain, this.#copies));
   }
 
@@ -95,6 +100,7 @@ class Amending {
     for (const amendment of amendments) {
       this.#problems.push(...amendment.problems);
       this.#takes.push(...amendment.takes);
+      this.#placeables.push(...amendment.placeables);
       const root = amendmentOf(amendment);
       for (const node of root?.children ?? []) {
         try {
@@ -113,6 +119,7 @@ class Amending {
       chains: this.#chains,
       chainCount: this.#chainCount,
       takes: this.#takes,
+      placeables: this.#placeables,
       problems: this.#problems,
       unplaced: this.#unplaced,
     };
@@ -133,10 +140,10 @@ class Amending {
 
   #apply(operation: TemplateNode): void {
     if (isSpace(operation)) return;
-    if (operation.type === 'element' && operation.own && operation.name === 'takes') return;
+    if (operation.type === 'element' && operation.own && declared.has(operation.name)) return;
     if (operation.type !== 'element' || !operation.own || !operations.has(operation.name)) {
       this.#report('amend', operation, {
-        text: `In <amend> stand before, after, prepend, append, replace, remove, move, adjust and takes; this is none of them`,
+        text: `In <amend> stand before, after, prepend, append, replace, remove, move, adjust, takes and placeable; this is none of them`,
       });
       return;
     }

@@ -24,7 +24,29 @@ export { type ListingLook, listingSettings, type ListingSettings, readLook, wron
 export { unmarked } from './mark';
 export { type Content, mergeFile } from './merge-files';
 export { merged } from './merge';
-export { placementsOn, shelvesOf, templatesNamed } from './shelves';
+export {
+  arrangementOf,
+  CannotArrange,
+  duplicated,
+  type InputEntry,
+  movedTo,
+  namedInShelves,
+  newId,
+  type NotHere,
+  notHere,
+  type Placed,
+  piecesFor,
+  placeableOf,
+  placementOf,
+  placementsOn,
+  readShelves,
+  type ShelfEntry,
+  type ShelvesPage,
+  shelvesOf,
+  takenAway,
+  withKeys,
+  writeArrangement,
+} from './shelves';
 export { type Layer, type LayerFile, type LayerKind, Theme } from './theme';
 export { isAmendment, type OwnFile, placesLostSince, planUpdate, type UpdatePlan } from './update';
 export { readWords } from './words';

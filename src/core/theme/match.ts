@@ -324,10 +324,16 @@ export class TreeMatch {
       clear &&
       tagged &&
       own >= sure &&
+      !this.#copied(item, first.item, own) &&
       (speaks(item) || this.#pairs.has(item)) &&
       (!(this.#shared(item) || !item.says.size) || item.parent === null || this.find(item.parent.node).certain) &&
       !free.some((other) => other !== first.item && this.#own(item, other) >= rivals && !this.#explained(other, item));
     return { element: first.item.node, certain, other: certain ? null : (second?.item.node ?? null) };
+  }
+
+  /** Whether a newer element is rather what an older one was copied from, and changed: that one is known to be its exact copy. */
+  #copied(item: Item, now: Item, own: number): boolean {
+    return this.#old.some((other) => other !== item && this.#pairs.has(other) && this.#own(other, now) > own);
   }
 
   /** Whether others are the same as an element, so that it is told by its place alone. */

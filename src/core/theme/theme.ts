@@ -31,7 +31,17 @@ import { fontSheet, fontsOf } from './fonts';
 import { spriteVersion, versionOfText } from './icons';
 import { PageIds } from './ids';
 import { lookOf } from './look';
-import { checkShelves, piecesForShelves, readShelves, shelvesFollowed, shelvesIn, type ShelfEntry } from './shelves';
+import {
+  checkShelfElements,
+  checkShelves,
+  piecesForShelves,
+  readShelves,
+  type Shelf,
+  shelvesFollowed,
+  shelvesIn,
+  shelvesOf,
+  type ShelfEntry,
+} from './shelves';
 import { aboutOf, type About } from './about';
 import { checkDataFiles } from './data-files';
 import { phraseValueProblems } from './phrase-values';
@@ -120,6 +130,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
   #checked: readonly Problem[] | null = null;
   #fonts: { text: string; version: string } | null | undefined;
   #shelves: readonly ShelfEntry[] | null = null;
+  #shelfPlaces: ReadonlyMap<string, { shelf: Shelf; templates: string[] }> | null = null;
   #assignments: ReadAlternates | null = null;
   #styleNames: StyleNames | null = null;
   #ids: PageIds | null = null;
@@ -246,6 +257,7 @@ export class Theme implements TemplateLookup, ThemeFacts {
       ...checkTemplate(made.template, this),
       ...(made.styled ? checkTemplateStyles(made.template, () => this.styleNames) : []),
       ...staysElsewhere(this, name, made.top),
+      ...checkShelfElements(name, made.template, this, () => this.shelfPlaces),
       ...(this.#ids ??= new PageIds(this)).problems(name),
     ];
   }
@@ -305,6 +317,11 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return [...checkDataFiles(this), ...phraseValueProblems(this), ...this.#checkShelves(), ...this.checkAlternates()];
   }
 
+  /** The shelves of its templates, by name, each with the templates that have it. */
+  get shelfPlaces(): ReadonlyMap<string, { shelf: Shelf; templates: string[] }> {
+    return (this.#shelfPlaces ??= shelvesOf(this));
+  }
+
   /** The placements of all layers' `shelves.json`, those of upper layers over the lower ones'. */
   get shelves(): readonly ShelfEntry[] {
     if (this.#shelves) return this.#shelves;
@@ -332,7 +349,9 @@ export class Theme implements TemplateLookup, ThemeFacts {
   #checkShelves(): Problem[] {
     let below: readonly ShelfEntry[] = [];
     return this.everywhere('shelves.json').flatMap(({ text, layer }) => {
-      const problems = checkShelves(text, layer.name, this, below, () => this.#replacedShelves());
+      const definitions = this.surroundings?.definitions ?? null;
+      const around = { below, replaced: () => this.#replacedShelves(), definitions };
+      const problems = checkShelves(text, layer.name, this, around);
       below = readShelves(text, below).entries;
       return problems;
     });

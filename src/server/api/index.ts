@@ -1,4 +1,5 @@
 import { alternateCalls } from './alternates';
+import { arrangeCalls } from './arrange';
 import { benchCalls } from './bench';
 import { catalogueCalls } from './catalogue';
 import { draftCalls } from './drafts';
@@ -21,6 +22,7 @@ export const calls: readonly Served[] = [
   layerCalls,
   alternateCalls,
   benchCalls,
+  arrangeCalls,
   catalogueCalls,
   goodsCalls,
   recordCalls,

@@ -204,7 +204,7 @@ export function changeAt(shop: Shop, draft: StateRow, asked: z.output<typeof cha
 }
 
 /** A text that a page can be made with: settings that are no JSON yet are left as they were. */
-function readable({ path, text }: { path: string; text: string }): boolean {
+export function readable({ path, text }: { path: string; text: string }): boolean {
   if (!path.endsWith('.json')) return true;
   try {
     JSON.parse(unmarked(text));

@@ -1,5 +1,5 @@
 import type { FieldUsesAnswer, ValueUsesAnswer } from '@/contract/records';
-import { leavesOf } from '@/core/alternates';
+import { type Condition, leavesOf } from '@/core/alternates';
 import { addressOf, isAddressed, partOfFact, saysOf, type FieldShape, type FieldSubject } from '@/core/catalogue';
 import { fieldUses, type NamedThing, renamedUses, valueUses } from '@/core/editing';
 import { readFieldValue } from '@/core/exchange';
@@ -24,6 +24,10 @@ export function usedBy(shop: Shop, draft: StateRow, { kind, part }: { kind: stri
         ? objects.has(object)
         : says.has(`${object}.${field}`);
   const labels = new Map(alternates.alternates.map((one) => [`${one.kind} ${one.name}`, one.label]));
+  const asks = (when: Condition) =>
+    [...leavesOf(when)].some(({ fact, name }) =>
+      fact === 'field' ? part === `fields.${name}` : partOfFact[fact] === part,
+    );
   return {
     ...partCounts(shop.sql, kind, part),
     templates: distinct(
@@ -31,19 +35,18 @@ export function usedBy(shop: Shop, draft: StateRow, { kind, part }: { kind: stri
         .filter(isRead)
         .map(({ file, line, text }) => ({ file, line, text })),
     ),
-    shelves: theme.shelves.flatMap(({ shelf, piece, inputs, hidden }) =>
+    shelves: theme.shelves.flatMap(({ shelf, piece, inputs, hidden, kind: of, when }) =>
       !hidden &&
-      Object.values(inputs).some(
-        (input) => typeof input === 'object' && [...readsOfPath(input.field, theme.types)].some(isRead),
-      )
+      ((of === kind && when && asks(when)) ||
+        Object.values(inputs).some(
+          (input) =>
+            typeof input === 'object' && 'field' in input && [...readsOfPath(input.field, theme.types)].some(isRead),
+        ))
         ? [{ shelf, piece }]
         : [],
     ),
     rules: alternates.rules.flatMap((rule, at) =>
-      rule.kind === kind &&
-      [...leavesOf(rule.when)].some(({ fact, name }) =>
-        fact === 'field' ? part === `fields.${name}` : partOfFact[fact] === part,
-      )
+      rule.kind === kind && asks(rule.when)
         ? [{ number: at + 1, label: labels.get(`${rule.kind} ${rule.alternate}`) ?? rule.alternate }]
         : [],
     ),

@@ -88,7 +88,7 @@ const planted: Planted[] = [
     '<h1 do:mark="title">{content.title}<group do:let="one = content(\'delivrey\')" do:when="one">{one.title}</group></h1>',
     'content-page',
   ),
-  plant('pieces/row/hero', '<h1>{title ?', '<h1><a href="/content/delivry">x</a>{title ?', 'link'),
+  plant('pieces/row/hero', '<h1>{title or', '<h1><a href="/content/delivry">x</a>{title or', 'link'),
   plant('pieces/teasers', 'shorten(110)', "shorten(110, '…', 2)", 'argument'),
   plant(
     'pieces/filter-name',
@@ -200,7 +200,7 @@ const planted: Planted[] = [
   plant('look.json', '"tag": { "columns": 3 }', '"tag": { "columns": 3, "split_by": "colr" }', 'json-value'),
   plant('look.json', '"brand": { "columns": 3 }', '"brand": { "colums": 3 }', 'json-key', true),
   plant('shelves.json', '"piece": "pieces/row/categories"', '"piece": "pieces/row/categoreis"', 'shelf', true),
-  plant('shelves.json', '"heading": "home.new", "sort"', '"headnig": "home.new", "sort"', 'shelf'),
+  plant('shelves.json', '"heading": { "phrase": "home.new" }, "sort"', '"headnig": "New", "sort"', 'shelf'),
   plant(
     'shelves.json',
     '"id": "articles", "shelf": "home"',

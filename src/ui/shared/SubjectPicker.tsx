@@ -69,7 +69,18 @@ interface OneProps {
 }
 
 /** One field to go to any page: find by name, pick with keys or pointer. */
-export function SubjectField({ kind, value, onPick, id, label, open, onOpenChange, className, placeholder, keys }: OneProps) {
+export function SubjectField({
+  kind,
+  value,
+  onPick,
+  id,
+  label,
+  open,
+  onOpenChange,
+  className,
+  placeholder,
+  keys,
+}: OneProps) {
   const [words, setWords] = useState('');
   const { found, isFetching } = useSubjects(words, kind);
   return (

@@ -38,13 +38,13 @@ export const flatElements = set('title textarea iframe xmp noembed noframes');
 export const rawElements = set('script style');
 
 /** The language's own elements. */
-export const ownElements = set('draw gap fill shelf takes ask group amend');
+export const ownElements = set('draw gap fill shelf takes placeable ask group amend');
 
 /** Own elements that stand only inside <amend>. */
 export const amendElements = set('before after prepend append replace remove move adjust kept');
 
 /** Own elements without an end tag. */
-export const ownVoid = set('takes move remove adjust kept');
+export const ownVoid = set('takes placeable move remove adjust kept');
 
 /**
  * Elements of SVG that HTML has none of the same name of (SVG 2, element index): a piece may begin with them, for an <svg>

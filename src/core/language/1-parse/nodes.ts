@@ -129,7 +129,20 @@ export interface Take extends Span {
   readonly label: string | null;
   readonly help: string | null;
   readonly options: readonly string[];
+  /** Of a number: its bounds and unit. */
+  readonly least: number | null;
+  readonly most: number | null;
+  readonly unit: string | null;
   readonly served: boolean;
+}
+
+/** How a piece is offered to staff: what they call it, and the shelves that it is meant for (none: any). */
+export interface Placeable extends Span {
+  /** The file it is declared in: an amendment may offer a piece, or call it otherwise. */
+  readonly source: Source;
+  readonly label: string | null;
+  readonly help: string | null;
+  readonly shelves: readonly string[];
 }
 
 /** A file that was read: its tree, what it takes, and what was wrong with it. The tree is whole even then. */
@@ -139,6 +152,8 @@ export interface Template {
   chains: readonly number[];
   chainCount: number;
   takes: readonly Take[];
+  /** Declarations that it may be placed; the last one counts. */
+  placeables: readonly Placeable[];
   problems: Problem[];
   /** Of a template that was amended: what found no place in it. Never printed, but held to the same rules. */
   unplaced?: readonly TemplateNode[];

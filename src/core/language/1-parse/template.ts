@@ -15,7 +15,17 @@ import {
 } from './names';
 import { bareIsPlain, settle } from './loose';
 import { endTagOf, htmlCommentEnd, scriptEnd } from './ends';
-import type { Attribute, Directives, ElementNode, Space, Take, Template, TemplateNode, Writable } from './nodes';
+import type {
+  Attribute,
+  Directives,
+  ElementNode,
+  Space,
+  Placeable,
+  Take,
+  Template,
+  TemplateNode,
+  Writable,
+} from './nodes';
 import { Source, type Span } from './source';
 
 /** Deeper than this is refused: the tree is walked by recursion. */
@@ -59,6 +69,7 @@ class TemplateReader {
   readonly #root: TemplateNode[] = [];
   readonly #open: Open[] = [];
   readonly #takes: Take[] = [];
+  readonly #placeables: Placeable[] = [];
   /** Names closed out of turn, whose late end tags were already reported. */
   readonly #crossed = new Map<string, number>();
   readonly #rootChains: number[] = [];
@@ -112,6 +123,7 @@ class TemplateReader {
       chains: this.#rootChains,
       chainCount: this.#chainCount,
       takes: this.#takes,
+      placeables: this.#placeables,
       problems: this.#problems.sort((a, b) => a.from - b.from),
     };
   }
@@ -426,7 +438,7 @@ class TemplateReader {
     const left = !this.#hasRoom();
     if (!lineTaken) this.#textFrom = tag.to;
     this.#at = Math.max(this.#at, this.#textFrom);
-    if (own && name === 'takes') this.#declare(tag.attributes, { from, to: tag.to });
+    if (own && (name === 'takes' || name === 'placeable')) this.#declare(name, tag.attributes, { from, to: tag.to });
     const deep = this.#open.length >= maxNesting && !childless && !tag.unfinished;
     if (childless || tag.unfinished || deep) {
       const plainEnd = deep || (tag.unfinished && !isVoid) || ((looksClosed || perhapsOpen) && !this.#literal);
@@ -494,27 +506,41 @@ class TemplateReader {
     return (match !== null && ownElements.has(match[1] as string)) || this.#text.startsWith('<!--:', at);
   }
 
-  #declare(attributes: readonly Attribute[], at: Span): void {
+  /** An input of the template, or what it is called by those who place it. */
+  #declare(element: 'takes' | 'placeable', attributes: readonly Attribute[], at: Span): void {
     const fixed = (name: string): string | null => {
       const attribute = attributes.find((a) => a.name === name);
       if (!attribute) return null;
       if (attribute.parts) {
         this.#report('takes', attribute.from, attribute.to, {
-          text: `“${name}” of <takes> is written out, never a value`,
+          text: `“${name}” of <${element}> is written out, never a value`,
         });
       }
       return attribute.value ? this.source.slice(attribute.value.from, attribute.value.to) : '';
     };
-    const options = fixed('options');
+    const list = (name: string): string[] => (fixed(name) || null)?.split(',').map((one) => one.trim()) ?? [];
+    const number = (name: string) => {
+      const text = fixed(name)?.trim();
+      return text && Number.isFinite(Number(text)) ? Number(text) : null;
+    };
+    const { source } = this;
+    if (element === 'placeable') {
+      const [label, help] = [fixed('label'), fixed('help')];
+      this.#placeables.push({ source, label, help, shelves: list('shelves'), ...at });
+      return;
+    }
     this.#takes.push({
-      source: this.source,
+      source,
       name: fixed('name') ?? '',
       type: fixed('type') ?? 'text',
       required: fixed('required') !== null,
       default: fixed('default'),
       label: fixed('label'),
       help: fixed('help'),
-      options: options ? options.split(',').map((option) => option.trim()) : [],
+      options: list('options'),
+      least: number('least'),
+      most: number('most'),
+      unit: fixed('unit'),
       served: fixed('served') !== null,
       ...at,
     });

@@ -156,7 +156,7 @@ class Checker {
       template.children.every(
         (node) =>
           node.type === 'comment' ||
-          (node.type === 'element' && node.own && node.name === 'takes') ||
+          (node.type === 'element' && node.own && (node.name === 'takes' || node.name === 'placeable')) ||
           (node.type === 'text' && !node.text.trim()),
       )
     )
@@ -347,8 +347,9 @@ class Checker {
     else if (element.name === 'fill' && !(outer?.own && outer.name === 'draw')) {
       const where = outer ? `<fill> stands in <${outer.name}>: it` : '<fill>';
       this.#report('gap', element, { text: `${where} belongs directly inside a <draw>` });
-    } else if (element.name === 'takes' && outer) {
-      this.#report('takes', element, { text: '<takes> stands at the top of a file, outside every element' });
+    } else if ((element.name === 'takes' || element.name === 'placeable') && outer) {
+      const text = `<${element.name}> stands at the top of a file, outside every element`;
+      this.#report('takes', element, { text });
     } else if (
       element.name === 'shelf' &&
       !element.attributes.some((one) => one.name === 'name' && one.value && !one.parts)

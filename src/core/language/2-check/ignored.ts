@@ -11,7 +11,8 @@ const known: Record<string, ReadonlySet<string>> = {
   gap: set('name'),
   fill: set('gap'),
   shelf: set('name label help takes least most'),
-  takes: set('name type label help default options required served'),
+  takes: set('name type label help default options required served least most unit'),
+  placeable: set('label help shelves'),
   ask: set('name type label help options required least most'),
   group: set(''),
   amend: set('of'),
@@ -25,6 +26,10 @@ const known: Record<string, ReadonlySet<string>> = {
   kept: set(''),
 };
 
+const all = set(
+  'do:when do:or-when do:otherwise do:each do:let do:wrap-when do:attributes do:json do:once do:as-written do:mark',
+);
+
 /** Directives that the language's own elements pass over. */
 const passedOver: Record<string, ReadonlySet<string>> = {
   gap: set('do:wrap-when do:attributes do:json do:as-written'),
@@ -33,12 +38,9 @@ const passedOver: Record<string, ReadonlySet<string>> = {
   ask: set('do:wrap-when do:attributes do:json do:as-written'),
   draw: set('do:wrap-when do:attributes do:json do:as-written'),
   group: set('do:wrap-when do:attributes do:json'),
-  takes: set(
-    'do:when do:or-when do:otherwise do:each do:let do:wrap-when do:attributes do:json do:once do:as-written do:mark',
-  ),
-  kept: set(
-    'do:when do:or-when do:otherwise do:each do:let do:wrap-when do:attributes do:json do:once do:as-written do:mark',
-  ),
+  takes: all,
+  placeable: all,
+  kept: all,
 };
 
 /** Reports what an element is given and passes over: attributes and directives without effect, contents that are never printed. */

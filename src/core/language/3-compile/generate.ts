@@ -352,7 +352,11 @@ class Generator {
     const name = quote(fixedName(element) ?? '');
     const shelf = this.#expressions.fresh('s');
     const frame = this.traced ? `, ${this.#frame}, ${this.#site('shelf', element, { element })}` : '';
-    this.#output.line(`const ${shelf} = rt.shelf(${name}, ${place.code}, ${this.#origin(element)}${frame});`);
+    const number = (attribute: string) => /^\d{1,4}$/.exec(fixedName(element, attribute)?.trim() ?? '')?.[0];
+    const bounds = `${number('least') ?? 1}, ${number('most') ?? 'Infinity'}`;
+    this.#output.line(
+      `const ${shelf} = rt.shelf(${name}, ${bounds}, ${place.code}, ${this.#origin(element)}${frame});`,
+    );
     this.#output.line(`if (${shelf} !== null) o += ${shelf}; else {`);
     this.#children(element.children, element.chains, place);
     this.#output.line('}');

@@ -7,9 +7,10 @@ import { problem, type Problem } from '../problems';
 import { escapeText } from '../values/escape';
 import { formatFor } from '../values/formats';
 import type { LocaleFormat } from '../values/locale';
-import { isEmpty, isRecord, record, type RecordValue, type Value } from '../values/values';
+import { isRecord, record, type RecordValue, type Value } from '../values/values';
 import { maxDraws, maxNotices, maxPage, maxSteps, maxText, OverBudget, stepsPerLook } from './budget';
 import { readInput } from './inputs';
+import { missingInput, placedInputs } from './placed';
 import type { GivenAnswer, Question } from './questions';
 import { helpers, printed, type Fills, type Inputs, type Origin, type PlaceCode } from './runtime';
 import { Trace } from './trace';
@@ -314,27 +315,25 @@ export class Render implements FunctionContext {
     return `<span data-last-notice="${frame}.${site}">${escapeText(`${message} (${file}, line ${line})`)}</span>`;
   }
 
-  /** The pieces placed on a shelf, drawn; null when there is none to show, and the shelf's own contents stand. */
-  shelf(name: string, place: PlaceCode, origin: Origin, frame = -1, site = -1): string | null {
-    const placements = this.services.placements?.(name) ?? [];
-    let out = '';
-    let shown = false;
-    for (const { piece, inputs } of placements) {
-      const given: Inputs = {};
-      const written: string[] = [];
-      for (const [key, input] of Object.entries(inputs)) {
-        if ('field' in input) given[`$${key}`] = this.#bound(input.field);
-        else {
-          given[`$${key}`] = input.value;
-          if (typeof input.value === 'string') written.push(key);
-        }
-      }
+  /** The pieces placed on a shelf, drawn: `most` at most; null when fewer than `least` show, and the shelf's own contents stand. */
+  shelf(
+    name: string,
+    least: number,
+    most: number,
+    place: PlaceCode,
+    origin: Origin,
+    frame = -1,
+    site = -1,
+  ): string | null {
+    const shown: { piece: string; given: Inputs }[] = [];
+    for (const { piece, inputs } of this.services.placements?.(name) ?? []) {
+      if (shown.length >= most) break;
       const takes = this.#compiled(piece, origin)?.template.takes ?? [];
-      if (takes.some((take) => take.required && take.default === null && isEmpty(given[`$${take.name}`]))) continue;
-      shown = true;
-      out += this.draw(piece, given, written, null, place, origin, frame, site);
+      const given = placedInputs(inputs, takes, this.services, (path) => this.#bound(path));
+      if (!missingInput(takes, given)) shown.push({ piece, given });
     }
-    return shown ? out : null;
+    if (shown.length < Math.max(1, least)) return null;
+    return shown.map(({ piece, given }) => this.draw(piece, given, null, null, place, origin, frame, site)).join('');
   }
 
   /** A field of the page's subject: `product.fields.lead_time`. */

@@ -1,9 +1,13 @@
 import type { Html, Value } from '../values/values';
 
-/** A piece that staff placed on a shelf. An input is fixed, or bound to a field of the page's subject (`product.summary`). */
+/** An input of a piece that was placed: fixed, bound to a field of the page's subject (`product.summary`), or a phrase. */
+export type PlacedInput =
+  { value: string | number | boolean | readonly string[] } | { field: string } | { phrase: string };
+
+/** A piece that staff placed on a shelf. */
 export interface Placement {
   piece: string;
-  inputs: Record<string, { value: string | number | boolean } | { field: string }>;
+  inputs: Readonly<Record<string, PlacedInput>>;
 }
 
 /** How a film's shared link becomes its player's address: `{id}` stands for what both have in common. */
@@ -31,6 +35,8 @@ export interface SiteServices {
   origin?: string;
   /** The address of a path of this site (`/listing/all`), in the language and state that the page is shown in. */
   address?(path: string): string;
+  /** A picture of the shop by its path. */
+  picture?(path: string): Value;
   /** The address of a picture in a size, as the site takes it: signed, for one. */
   sized?(address: string): string;
   /** What stands on a shelf of this page, in order. */

@@ -4,6 +4,7 @@ import type { AttributePlace } from '../2-check/places';
 /**
  * For tests: hostile themes made from a tape of numbers. Each puts a value `{v}` somewhere, by one of the ways in which a value
  * comes to a place, among texts that try to begin what the value could complete. Most of them are full of mistakes, as drafts are.
+ * Longer than most files: one table, with a way for each element of the language.
  */
 export interface HostileTheme {
   layers: Record<string, string>[];
@@ -304,6 +305,15 @@ export const ways: Record<string, Way> = {
         `a ${make.tape.one(['', '<', '&#'])}<takes name="v" type="${make.tape.one(['text', 'link', 'colour'])}" default="{v}">${make.content()}`,
     );
     return `<draw name="${name}" v="{v}"/>`;
+  },
+  placeable: (make) => {
+    const [shelf, name] = [`o${make.number()}`, `pieces/o${make.number()}`];
+    make.file(`${name}.html`, () => {
+      const offered = `<placeable label="${make.tape.one(['O', '{v}', '&quot;<b>'])}" shelves="${shelf}">`;
+      return `${make.tape.one(['', 'a <', '&#'])}${offered}<takes name="v">${make.content()}`;
+    });
+    if (make.tape.pick(3)) make.placed[shelf] = name;
+    return `<shelf name="${shelf}" takes="${name}" most="${make.tape.one(['1', '9', '{v}'])}">${make.content()}</shelf>`;
   },
   ask: (make) => {
     const name = `q${make.number()}`;

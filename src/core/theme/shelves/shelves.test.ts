@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { Html, record } from '@/core/language';
-import { pageOf, strict, themeOf } from '../language/testing/theme-of';
-import { placementsOn, readShelves, type ShelfEntry } from './shelves';
+import { pageOf, strict, themeOf } from '../../language/testing/theme-of';
+import { placementsOn, readShelves, type ShelfEntry, type ShelvesPage } from './index';
 
+const at: ShelvesPage = { template: '', subject: '', kind: null, today: '', locales: ['en-GB'], holds: () => false };
 const shelf = (placements: object[]) => JSON.stringify({ placements });
 
 describe('what stands on a shelf', () => {
@@ -29,7 +30,7 @@ describe('what stands on a shelf', () => {
   for (const [template, subject, today, pieces] of table)
     it(`${template}, ${subject}, ${today}`, () =>
       expect(
-        placementsOn(entries, { shelf: 's', template, subject, today })
+        placementsOn(entries, 's', { ...at, template, subject, today })
           .map(({ piece }) => piece.at(-1))
           .join(''),
       ).toBe(pieces));
@@ -48,7 +49,7 @@ describe('a page with a shelf', () => {
       {
         services: {
           phrase: () => null,
-          placements: (name) => placementsOn(placements, { shelf: name, template: '', subject: '', today: '' }),
+          placements: (name) => placementsOn(placements, name, at),
         },
       },
     ).html;
@@ -173,8 +174,8 @@ describe('the files of several layers', () => {
     });
   });
   it('what is hidden stands on no page', () => {
-    const page = { shelf: 's', template: 'home/default', subject: '', today: '2026-01-01' };
-    const pieces = placementsOn(merged([{ id: 'new', hidden: true }]), page).map(({ piece }) => piece);
+    const page = { ...at, template: 'home/default', today: '2026-01-01' };
+    const pieces = placementsOn(merged([{ id: 'new', hidden: true }]), 's', page).map(({ piece }) => piece);
     expect(pieces).toEqual(['pieces/a', 'pieces/c']);
   });
   const wrong: [name: string, entries: object[], text: string][] = [
@@ -207,7 +208,7 @@ describe('the files of several layers', () => {
     const problems = theme.checkAll().filter((one) => one.code === 'shelf');
     expect(problems.map(({ layer, message }) => [layer, message])).toEqual([
       ['base', '“pieces/a” requires the input “text”'],
-      ['shop', '“pieces/a” takes no input “txet”'],
+      ['shop', '“pieces/a” takes no input “txet”; did you mean “text”?'],
     ]);
     expect(theme.shelves).toEqual([{ id: 'a', shelf: 's', piece: 'pieces/a', inputs: { txet: 'x', text: 'y' } }]);
   });

@@ -1,0 +1,106 @@
+import {
+  eachElement,
+  fixedName,
+  type Source,
+  type TemplateNode,
+  type Template,
+  type ThemeFacts,
+} from '@/core/language';
+
+/** A shelf of a template, as it is written there. */
+export interface Shelf {
+  name: string;
+  /** What staff call it; null: its name. */
+  label: string | null;
+  help: string | null;
+  /** Pieces that it takes, by name or folder (`pieces/row/*`); none: any. */
+  takes: readonly string[];
+  /** Fewer that show, and its own contents stand. */
+  least: number | null;
+  /** More are not shown. */
+  most: number | null;
+  source: Source;
+  /** Where its start tag stands. */
+  from: number;
+  to: number;
+  /** Where attributes of it stand, by their names: what is between their quotes. */
+  values: ReadonlyMap<string, { from: number; to: number }>;
+}
+
+/** The shelves among these nodes, in their order. */
+export function shelvesAmong(nodes: readonly TemplateNode[]): Shelf[] {
+  const shelves: Shelf[] = [];
+  eachElement(nodes, (element) => {
+    if (!element.own || element.name !== 'shelf') return;
+    const { source, from, openTo } = element;
+    const values = new Map(element.attributes.flatMap(({ name, value }) => (value ? [[name, value] as const] : [])));
+    const text = (name: string) => {
+      const at = values.get(name);
+      return at ? source.slice(at.from, at.to) : null;
+    };
+    const number = (name: string) => (/^\s*\d{1,4}\s*$/.test(text(name) ?? '') ? Number(text(name)) : null);
+    shelves.push({
+      name: fixedName(element) ?? '',
+      label: text('label'),
+      help: text('help'),
+      takes: (text('takes') || null)?.split(',').map((one) => one.trim()) ?? [],
+      least: number('least'),
+      most: number('most'),
+      ...{ source, from, to: openTo, values },
+    });
+  });
+  return shelves;
+}
+
+/** Names of the shelves among these nodes. */
+export const shelvesIn = (nodes: readonly TemplateNode[]): Set<string> =>
+  new Set(shelvesAmong(nodes).map(({ name }) => name));
+
+/** The shelves that the theme's templates have, by name, each with the templates that have it. */
+export function shelvesOf(theme: ThemeFacts): Map<string, { shelf: Shelf; templates: string[] }> {
+  const all = new Map<string, { shelf: Shelf; templates: string[] }>();
+  for (const name of theme.templateNames())
+    for (const shelf of shelvesAmong(theme.template(name)?.children ?? [])) {
+      const known = all.get(shelf.name);
+      if (known) known.templates.push(name);
+      else all.set(shelf.name, { shelf, templates: [name] });
+    }
+  return all;
+}
+
+/** Whether a pattern of `takes` names a piece: `pieces/notice`, or all of a folder, `pieces/row/*`. */
+export const names = (pattern: string, piece: string): boolean =>
+  pattern.endsWith('*') ? piece.startsWith(pattern.slice(0, -1)) : piece === pattern;
+
+/** How a piece is offered to staff; null: it is not, though a shelf may name it. */
+export const placeableOf = ({ placeables }: Pick<Template, 'placeables'>) => placeables.at(-1) ?? null;
+
+/** Why a piece does not fit a shelf: the shelf does not take it, or the piece is not offered for it; null: both allow it, silence allows. */
+export function misfit(
+  shelf: Pick<Shelf, 'name' | 'takes'>,
+  piece: string,
+  template: Pick<Template, 'placeables'>,
+): 'shelf' | 'piece' | null {
+  if (shelf.takes.length && !shelf.takes.some((pattern) => names(pattern, piece))) return 'shelf';
+  const offered = placeableOf(template)?.shelves ?? [];
+  return offered.length && !offered.includes(shelf.name) ? 'piece' : null;
+}
+
+/** Pieces that may be put on a shelf: offered for any, or taken by this one by name, in the order of their labels. */
+export function piecesFor(theme: ThemeFacts, shelf: Pick<Shelf, 'name' | 'takes'>): string[] {
+  return theme.templateNames().filter((name) => {
+    const template = name.startsWith('pieces/') ? theme.template(name) : null;
+    if (!template || misfit(shelf, name, template)) return false;
+    return placeableOf(template) !== null || shelf.takes.length > 0;
+  });
+}
+
+/** Names of the pieces that are meant to be placed: some shelf names them, or they are offered. */
+export function piecesForShelves(theme: ThemeFacts): string[] {
+  const patterns = [...shelvesOf(theme).values()].flatMap(({ shelf }) => shelf.takes);
+  return theme
+    .templateNames()
+    .filter(
+      (name) => patterns.some((pattern) => names(pattern, name)) || (theme.template(name)?.placeables.length ?? 0) > 0,
+    );
+}
