@@ -8,6 +8,7 @@ import '@/ui/shared/workbench.css';
 import '@/ui/theme/theme.css';
 import '@/ui/release/release.css';
 import '@/ui/start/start.css';
+import '@/ui/arrange/arrange.css';
 import '@/ui/catalogue/catalogue.css';
 import '@/ui/catalogue/table.css';
 import '@/ui/catalogue/lists.css';

@@ -3,7 +3,7 @@ import { Splitter } from 'antd';
 import { useSyncExternalStore } from 'react';
 import { MakeAlternate } from '@/ui/alternates';
 import { usePlace, useStored } from '@/ui/shared';
-import { useNow, useSoon, useWorkspace, WorkspaceContext } from '@/ui/workspace';
+import { shelvesFile, useNow, useSoon, useWorkspace, WorkspaceContext } from '@/ui/workspace';
 import { CommandList, KeySheet } from './Commands';
 import { DrawerSide } from './DrawerSide';
 import { PageSide } from './PageSide';
@@ -27,6 +27,7 @@ export function Bench() {
 /** Lays the Bench out; what is worked on is in the workspace. */
 function Workplace() {
   const workspace = useBenchWorkspace();
+  const arranging = useNow(workspace, ({ place }) => place.file === shelvesFile);
   const [split, setSplit] = useStored('split', 54);
   const [drawerSize, setDrawerSize] = useStored('drawer', 34);
   return (
@@ -46,9 +47,11 @@ function Workplace() {
                 <Splitter.Panel min={120}>
                   <SourceHere />
                 </Splitter.Panel>
-                <Splitter.Panel defaultSize={`${drawerSize}%`} min={34}>
-                  <DrawerSide />
-                </Splitter.Panel>
+                {!arranging && (
+                  <Splitter.Panel defaultSize={`${drawerSize}%`} min={34}>
+                    <DrawerSide />
+                  </Splitter.Panel>
+                )}
               </Splitter>
             </section>
           </Splitter.Panel>

@@ -2,7 +2,7 @@
 import { Alert, Button } from 'antd';
 import { PinHere } from '@/ui/alternates';
 import { usePlace, useStored } from '@/ui/shared';
-import { useNow, useSoon, useWorkspace, type Workspace } from '@/ui/workspace';
+import { shelvesFile, useNow, useSoon, useWorkspace, type Workspace } from '@/ui/workspace';
 import { AwkwardPages } from './AwkwardPages';
 import { PageRoom } from './PageRoom';
 import { PageTools } from './PageTools';
@@ -15,7 +15,7 @@ export function PageSide() {
   const { draft, panels, setFrame } = workspace;
   const { go } = usePlace();
   const [width, setWidth] = useStored('width', 1280);
-  const { address, tried, on } = useNow(workspace, ({ place }) => place);
+  const { address, tried, on, file } = useNow(workspace, ({ place }) => place);
   const revision = useNow(workspace, (now) => now.revision);
   const { pointing, finding, awkward, acting } = useNow(panels, (now) => now);
   const view = useSoon(workspace.page);
@@ -38,6 +38,8 @@ export function PageSide() {
         onPoint={workspace.point}
         awkward={awkward}
         onAwkward={(open) => panels.open({ awkward: open })}
+        arranging={file === shelvesFile}
+        onArrange={workspace.arrange}
       />
       {report && <PinHere draft={draft} report={report} tried={tried} onChanged={() => go({ try: null })} />}
       {on && (

@@ -1,5 +1,5 @@
 'use client';
-import { AimOutlined, AppstoreOutlined } from '@ant-design/icons';
+import { AimOutlined, AppstoreOutlined, BlockOutlined } from '@ant-design/icons';
 import { Button, Select, Tooltip } from 'antd';
 import type { PageAnswer } from '@/contract/bench';
 import type { SubjectItem } from '@/contract/shared';
@@ -22,6 +22,9 @@ interface Props {
   /** Several pages are shown, not one. */
   awkward: boolean;
   onAwkward: (on: boolean) => void;
+  /** Its shelves are filled, in place of the source. */
+  arranging: boolean;
+  onArrange: (on: boolean) => void;
 }
 
 /** Above the page: where to, by which template, in which language and width, and pointing. */
@@ -45,6 +48,17 @@ export function PageTools(props: Props) {
           onClick={() => props.onPoint(!pointing)}
         >
           Point
+        </Button>
+      </Tooltip>
+      <Tooltip placement="bottomLeft" mouseEnterDelay={0.8} title="Put pieces on this page’s shelves (Ctrl Shift E)">
+        <Button
+          type={props.arranging ? 'primary' : 'default'}
+          icon={<BlockOutlined />}
+          aria-label="Arrange"
+          aria-pressed={props.arranging}
+          onClick={() => props.onArrange(!props.arranging)}
+        >
+          Arrange
         </Button>
       </Tooltip>
       <SubjectField

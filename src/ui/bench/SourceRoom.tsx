@@ -1,8 +1,9 @@
 'use client';
 import { Segmented } from 'antd';
-import { useEffect, useState, type ComponentProps } from 'react';
+import { useEffect, useRef, useState, type ComponentProps } from 'react';
 import { SourceEditor } from '@/ui/source';
-import { useWorkspace, type OpenFile } from '@/ui/workspace';
+import { useNow, useWorkspace, type OpenFile } from '@/ui/workspace';
+import { Arrange } from '@/ui/arrange';
 import { FileBanner } from './FileBanner';
 import { LookForm } from './LookForm';
 import { UnsavedFiles } from './UnsavedFiles';
@@ -19,13 +20,31 @@ interface Props extends Pick<EditorProps, 'aid' | 'problems' | 'facts'> {
   counted: EditorProps['asks']['counted'];
 }
 
-/** The open file: what there is to say of it, and its source. The look is changed by a form, until its source is asked for. */
+/** Files that are changed by a form, until their source is asked for. */
+const forms: Record<string, { label: string; says: string }> = {
+  'look.json': { label: 'Form', says: 'How the look is changed' },
+  'shelves.json': { label: 'Arrange', says: 'How the shelves are filled' },
+};
+
+/** The open file: what there is to say of it, and its source. */
 export function SourceRoom({ file, layerHere, others, savingAll, aid, problems, facts, counted }: Props) {
   const workspace = useWorkspace();
   const { draft, file: store, changes, spot, setEditor } = workspace;
   const [asForm, setAsForm] = useState(true);
-  const isLook = file.path === 'look.json' && file.layer === null;
-  const formed = asForm && isLook;
+  const { address, tried, on } = useNow(workspace, ({ place }) => place);
+  const revision = useNow(workspace, (now) => now.revision);
+  const form = file.layer === null ? forms[file.path] : undefined;
+  const formed = asForm && form !== undefined;
+  const own = file.writable ? file.text : null;
+  const write = (text: string) => {
+    if (!file.writable) store.override();
+    store.type(text);
+  };
+  // Arrange keeps what it was given first; the file may be another by then.
+  const latest = useRef(write);
+  useEffect(() => {
+    latest.current = write;
+  });
   // After the effects of the editor within: it shows the text as it is now.
   useEffect(() => spot.shown(), [spot, file.path, file.layer, file.version, layerHere]);
   return (
@@ -47,27 +66,27 @@ export function SourceRoom({ file, layerHere, others, savingAll, aid, problems, 
         onOpen={workspace.open}
         onSaveAll={() => void workspace.saveAll()}
       />
-      {isLook && (
+      {form && (
         <Segmented
           className="look-switch"
           size="small"
-          aria-label="How the look is changed"
-          options={['Form', 'Source']}
-          value={asForm ? 'Form' : 'Source'}
-          onChange={(value) => setAsForm(value === 'Form')}
+          aria-label={form.says}
+          options={[form.label, 'Source']}
+          value={asForm ? form.label : 'Source'}
+          onChange={(value) => setAsForm(value !== 'Source')}
         />
       )}
-      {formed ? (
-        <LookForm
-          draft={draft}
-          own={file.writable ? file.text : null}
-          version={file.version}
-          onText={(text) => {
-            if (!file.writable) store.override();
-            store.type(text);
-          }}
+      {formed && file.path === 'look.json' && (
+        <LookForm draft={draft} own={own} version={file.version} onText={write} />
+      )}
+      {formed && file.path === 'shelves.json' && (
+        <Arrange
+          {...{ draft, address, tried, on, own, revision }}
+          unsaved={workspace.unsaved}
+          onText={(text) => latest.current(text)}
         />
-      ) : (
+      )}
+      {!formed && (
         <SourceEditor
           ref={setEditor}
           draft={`${draft} ${file.layer ?? ''}`}

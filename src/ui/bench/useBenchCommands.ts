@@ -54,6 +54,7 @@ export function useBenchCommands(workspace: Workspace): Command[] {
     ['find', 'Find and replace in every file', 'Ctrl Shift F', findEverywhere],
     ['format', 'Format this file', 'Ctrl Shift L', () => void naming.format()],
     ['awkward', awkward ? 'One page' : 'Awkward pages', 'Ctrl Shift A', () => panels.open({ awkward: !awkward })],
+    ['arrange', 'Arrange the page’s shelves', 'Ctrl Shift E', () => workspace.arrange()],
     ['reload', 'Load the page again', '', workspace.reload],
     ['commands', 'All commands', 'Ctrl E', () => panels.open({ list: 'commands' })],
     ['keys', 'The keys', 'F1', () => panels.open({ list: 'keys' })],

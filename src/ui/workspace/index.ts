@@ -5,4 +5,4 @@ export { recentFiles } from './recent';
 export { labelOf, layerName, type SpotState } from './spot';
 export { useNow, useSoon, useUnsaved, useWorkspace, WorkspaceContext } from './use';
 export { announce, listenToWindows } from './windows';
-export { problemsOf, Workspace, type Place, type Press } from './workspace';
+export { problemsOf, shelvesFile, Workspace, type Place, type Press } from './workspace';

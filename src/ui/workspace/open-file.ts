@@ -177,6 +177,12 @@ export class FileStore extends Store<OpenFileState> {
     return now?.writable && now.text !== now.saved.text ? { path: now.path, text: now.text } : null;
   }
 
+  /** Whether this is the open file, and its text the saved one again: what was kept of it is not dropped before typing rests. */
+  isAsSaved(path: string): boolean {
+    const now = this.#latest;
+    return now?.path === path && now.layer === null && now.writable && now.text === now.saved.text;
+  }
+
   /** Whether this is the open file, and the one that serves. */
   isOpen(path: string): boolean {
     return this.#latest?.path === path && this.#latest.layer === null;

@@ -69,6 +69,18 @@ describe('the workspace', () => {
     expect(workspace.now.revision).toBe(revision + 1);
   });
 
+  it('counts a text as typed no longer once it is the saved one again, before typing rests', async () => {
+    const { workspace, until } = await opened({ file: 'look.json' });
+    const { file } = workspace;
+    const saved = file.now.file?.text ?? '';
+    file.override();
+    file.type(`${saved}\n`);
+    await until(() => readUnsaved('spring', 'look.json') !== null);
+    expect(workspace.unsaved().map(({ path }) => path)).toEqual(['look.json']);
+    file.type(saved);
+    expect(workspace.unsaved()).toEqual([]);
+  });
+
   it('says what is wrong as one types, here and elsewhere in what makes the page', async () => {
     const { workspace, editor, until } = await opened({ file: 'pieces/price.html' });
     const problems = () =>

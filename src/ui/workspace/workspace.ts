@@ -57,6 +57,9 @@ export interface Press {
 /** How long typing rests before what follows it is asked again, in milliseconds. */
 const rest = 150;
 
+/** The file that says what stands on shelves. */
+export const shelvesFile = 'shelves.json';
+
 /**
  * All that is worked on in one draft: the page and the file, where one stands in both, what the language says, what is
  * being changed. It hears the address, the frame and the editor, and calls the server; screens only show it.
@@ -155,7 +158,9 @@ export class Workspace extends Store<WorkspaceState> {
   /** Texts that are not saved: the open one as it stands this moment, and those of files that were open before. */
   unsaved = (): Text[] => {
     const typed = this.file.typed();
-    const stored = allUnsaved(this.draft).filter((one) => one.path !== typed?.path);
+    const stored = allUnsaved(this.draft).filter(
+      ({ path }) => path !== typed?.path && !this.file.isAsSaved(path),
+    );
     return typed ? [...stored, typed] : stored;
   };
 
@@ -193,11 +198,18 @@ export class Workspace extends Store<WorkspaceState> {
 
   /** Goes to the page of a subject. */
   goToPage = (subject: SubjectItem): void => {
-    this.ports.go({ page: this.#pageNow().prefix + pathOf(subject), ...{ file: null, layer: null, try: null } });
+    this.ports.go({
+      page: this.#pageNow().prefix + pathOf(subject),
+      ...{ file: this.#kept(), layer: null, try: null },
+    });
   };
 
   /** Opens a file: that of a layer by its name, else the one that serves. */
   open = (file: string, layer: string | null = null): void => this.ports.go({ file, layer });
+
+  /** Fills the page's shelves in place of its source, or goes back to that. */
+  arrange = (on: boolean = this.now.place.file !== shelvesFile): void =>
+    this.ports.go({ file: on ? shelvesFile : null, layer: null });
 
   /** Loads the page again. */
   reload = (): void => this.set({ revision: this.now.revision + 1 });
@@ -294,6 +306,11 @@ export class Workspace extends Store<WorkspaceState> {
     if (path !== this.now.path) this.set({ path });
     this.file.open(path, layer);
     this.#look();
+  }
+
+  /** The file that stays open on another page: what is arranged there is in it. */
+  #kept(): string | null {
+    return this.now.place.file === shelvesFile ? shelvesFile : null;
   }
 
   /** The open file and all templates that made the page are checked. */

@@ -1,0 +1,85 @@
+import { expect, shown, test } from './last';
+
+const region = 'Above the products';
+
+test('one category gets a banner and a notice for December, in both languages, by staff who write no code', async ({
+  page,
+  last,
+}) => {
+  await page.goto(`${last.at}/bench?page=/category/lamps`);
+  await page.getByRole('button', { name: 'Arrange' }).click();
+  const shelf = page.getByRole('region', { name: region });
+  await expect(shelf.getByText('not shown: Text is empty')).toBeVisible();
+  const add = async (name: string) => {
+    await shelf.getByRole('button', { name: 'Add a piece…' }).click();
+    await page
+      .getByRole('list', { name: `Pieces for ${region}` })
+      .getByRole('button', { name })
+      .click();
+  };
+  await add('Banner');
+  const banner = page.getByRole('form', { name: 'Banner' });
+  await banner.getByLabel('Heading, en-GB').fill('Light for the long evenings');
+  await expect(shown(page).locator('.banner h2')).toHaveText('Light for the long evenings');
+  await banner
+    .getByRole('group', { name: 'Languages of Heading' })
+    .getByRole('button', { name: 'fr: missing' })
+    .click();
+  await banner.getByLabel('Heading, fr').fill('La lumière des longues soirées');
+  await banner.getByRole('combobox', { name: 'Button leads to: pick' }).fill('finishes');
+  await page.locator('.ant-select-item-option', { hasText: 'Finishes' }).first().click();
+  await banner.getByLabel('Words on the button, en-GB').fill('Oil for them');
+  await expect(shown(page).locator('.banner a')).toHaveAttribute('href', /\/category\/finishes$/);
+  // First on its shelf, by a key on its card.
+  const cards = shelf.locator('.placement');
+  await shelf.getByRole('button', { name: /^Banner/ }).press('Alt+ArrowUp');
+  await expect(cards.first()).toContainText('Banner');
+
+  await add('Notice');
+  const notice = page.getByRole('form', { name: 'Notice' });
+  await notice.getByLabel('Text, en-GB').fill('Last posting day is the 18th');
+  await notice.getByLabel('First day').fill('2026-12-01');
+  await notice.getByLabel('Last day').fill('2026-12-18');
+  await notice.getByRole('checkbox', { name: 'every year' }).check();
+  const days = shelf.locator('.placement', { hasText: 'Last posting day' });
+  await expect(days.locator('.placement-state')).toHaveText(/not today|1 Dec – 18 Dec, every year/);
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('Saved.')).toBeVisible();
+
+  // What the shop shows: there only, on those days only, in its language.
+  const visitor = await page.context().newPage();
+  const html = async (path: string, on: string) => {
+    await visitor.goto(`http://spring.localhost:${last.sitePort}${path}?on=${on}`);
+    return visitor.locator('main').innerText();
+  };
+  const lamps = await html('/category/lamps', '2026-11-24');
+  expect(lamps).toContain('Light for the long evenings');
+  expect(lamps).not.toContain('Last posting day');
+  expect(await html('/category/lamps', '2030-12-10')).toContain('Last posting day is the 18th');
+  expect(await html('/fr/category/lamps', '2026-11-24')).toContain('La lumière des longues soirées');
+  expect(await html('/category/finishes', '2030-12-10')).not.toMatch(/Light for the long evenings|Last posting day/);
+
+  // Undone, step by step, and the notice is there again on the third.
+  await days.getByRole('button', { name: 'What to do with Notice' }).click();
+  await page.getByRole('menuitem', { name: /Take away/ }).click();
+  await expect(cards).toHaveCount(2);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(cards).toHaveCount(3);
+  // Another page: what belongs to this one is not listed there.
+  await page.getByRole('combobox', { name: 'Go to a page' }).fill('finishes');
+  await page.locator('.ant-select-item-option', { hasText: 'Finishes' }).first().click();
+  await expect(page.locator('.arrange-head h2')).toHaveText('Finishes');
+  await expect(cards).toHaveCount(1);
+});
+
+test('a text that could be lost is not touched, and the reason is said', async ({ page, last }) => {
+  const path = 'shelves.json';
+  const { hash } = (await (await last.api.get(`${last.at}/api/drafts/spring/file?path=${path}`)).json()) as {
+    hash: string;
+  };
+  const text = '{"placements": [{"id": "hero", "colour": "red"}]}';
+  const put = await last.api.put(`${last.at}/api/drafts/spring/file`, { data: { path, text, expected: hash } });
+  expect(put.ok()).toBe(true);
+  await page.goto(`${last.at}/bench?page=/&file=${path}`);
+  await expect(page.getByText(/shelves\.json has a mistake: .*colour.*Put it right in its source/)).toBeVisible();
+});

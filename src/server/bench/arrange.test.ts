@@ -1,0 +1,79 @@
+import { describe, expect, it } from 'vitest';
+import { demoShop } from '@/server/testing/demo-shop';
+import { stateOf } from '@/server/shop';
+import { arrangeAt } from './arrange';
+
+const shop = demoShop();
+const draft = stateOf(shop, 'draft/spring');
+const arranged = (address: string, placements: object[] | null = null, on: string | null = null) =>
+  arrangeAt(shop, draft, {
+    ...{ address, try: null, on },
+    unsaved: placements ? [{ path: 'shelves.json', text: JSON.stringify({ placements }) }] : [],
+  });
+const shelf = (answer: ReturnType<typeof arranged>, name: string) => answer.shelves.find((one) => one.name === name);
+
+describe('the shelves of a page', () => {
+  it('are those that its templates ask for, by name, empty ones too, with what they take', () => {
+    const answer = arranged('/category/lamps');
+    expect([answer.subject?.name, answer.template, answer.locales]).toEqual([
+      'Lamps',
+      'category/default',
+      ['en-GB', 'fr'],
+    ]);
+    expect(answer.shelves.map(({ name, label, placements }) => [name, label, placements.length])).toEqual([
+      ['category-top', 'Above the products', 1],
+      ['category-between', 'Between categories and products', 0],
+      ['category-bottom', 'Below the products', 0],
+    ]);
+    // Offered for the first page alone.
+    expect(shelf(answer, 'category-top')?.pieces).not.toContain('pieces/row/hero');
+    expect(shelf(arranged('/'), 'home')?.pieces).toContain('pieces/row/hero');
+    const banner = answer.pieces.find(({ name }) => name === 'pieces/row/banner');
+    expect(banner?.takes.map(({ name, type, required }) => [name, type, required])).toContainEqual([
+      'heading',
+      'text',
+      true,
+    ]);
+    expect(answer.pieces.find(({ name }) => name === 'pieces/row/divider')?.takes[0]).toMatchObject({
+      ...{ least: 8, most: 200, unit: 'px', default: '40' },
+    });
+  });
+
+  const notice = (more: object) => ({
+    ...{ id: 'own', shelf: 'category-bottom', piece: 'pieces/notice', inputs: { text: 'Until Friday' } },
+    ...more,
+  });
+  it.each([
+    [{}, null, null],
+    [{ hidden: true }, 'hidden', null],
+    [{ from: '2026-12-01', to: '2026-12-24', yearly: true }, 'date', null],
+    [{ inputs: {} }, 'missing', 'text'],
+    [{ inputs: { text: { field: 'category.fields.notice' } } }, 'missing', 'text'],
+    [{ inputs: { text: { field: 'category.name' } } }, null, null],
+    [{ inputs: { text: { texts: { fr: 'Jusqu’à vendredi' } } } }, null, null],
+    [{ kind: 'category', when: { fact: 'slug', test: 'is', value: ['lamps'] } }, null, null],
+    [{ kind: 'category', when: { fact: 'slug', test: 'is', value: ['rope'] } }, 'condition', null],
+    [{ kind: 'category', when: { fact: 'nothing', test: 'filled' } }, 'condition', null],
+  ])('%j stands there as %s', (more, why, input) =>
+    expect(shelf(arranged('/category/lamps', [notice(more)], '2026-11-24'), 'category-bottom')?.placements).toEqual([
+      { id: 'own', why, input },
+    ]),
+  );
+  it.each([[{ subject: 'category/finishes' }], [{ kind: 'product' }], [{ template: 'category/long' }]])(
+    '%j is of another page, and not listed',
+    (more) => expect(shelf(arranged('/category/lamps', [notice(more)]), 'category-bottom')?.placements).toEqual([]),
+  );
+  it('each December, as of a day', () => {
+    const days = { from: '2026-12-01', to: '2026-12-24', yearly: true };
+    const on = (day: string) =>
+      shelf(arranged('/category/lamps', [notice(days)], day), 'category-bottom')?.placements[0];
+    expect([on('2026-11-30')?.why, on('2026-12-01')?.why, on('2031-12-24')?.why, on('2031-12-25')?.why]).toEqual([
+      'date',
+      null,
+      null,
+      'date',
+    ]);
+  });
+  it('of a page that there is not are those of its template', () =>
+    expect(arranged('/category/no-such').subject).toBeNull());
+});

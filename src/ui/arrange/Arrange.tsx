@@ -1,0 +1,50 @@
+'use client';
+import { Alert, Button, Empty, Skeleton } from 'antd';
+import { useEffect } from 'react';
+import { messageOf } from '@/ui/shared';
+import { ShelfCards } from './ShelfCards';
+import { useArrange, type ArrangeProps } from './useArrange';
+
+/** The shelves of the page that is shown: what stands there, why or why not, and the form of the one that is chosen. */
+export function Arrange(props: ArrangeProps) {
+  const { store, state, answer, error } = useArrange(props);
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
+      // In a field its own letters are undone first.
+      if (event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable]')) return;
+      event.preventDefault();
+      if (event.shiftKey) store.redo();
+      else store.undo();
+    };
+    document.addEventListener('keydown', pressed);
+    return () => document.removeEventListener('keydown', pressed);
+  }, [store]);
+  if (error && !answer) return <Alert type="error" showIcon title={messageOf(error)} />;
+  if (!answer) return <Skeleton active className="arrange" />;
+  if (state.refused) return <Alert type="error" showIcon title={state.refused} />;
+  const { subject, shelves } = answer;
+  return (
+    <div className="arrange">
+      <header className="arrange-head">
+        <h2>{subject ? subject.name : 'This page'}</h2>
+        <span className="quiet">{answer.template}</span>
+        <Button size="small" disabled={!state.canUndo} title="Undo (Ctrl Z)" onClick={store.undo}>
+          Undo
+        </Button>
+        <Button size="small" disabled={!state.canRedo} title="Redo (Ctrl Shift Z)" onClick={store.redo}>
+          Redo
+        </Button>
+      </header>
+      {!shelves.length && (
+        <Empty
+          image={Empty.PRESENTED_IMAGE_SIMPLE}
+          description='This page has no shelf. A developer makes one: <shelf name="…" label="…"></shelf> in its template.'
+        />
+      )}
+      {shelves.map((shelf) => (
+        <ShelfCards key={shelf.name} shelf={shelf} answer={answer} store={store} />
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,260 @@
+'use client';
+import { useQuery } from '@tanstack/react-query';
+import { Button, ColorPicker, Input, InputNumber, Select, Switch } from 'antd';
+import { useState } from 'react';
+import type { TakeItem } from '@/contract/arrange';
+import { pictureEndpoints } from '@/contract/pictures';
+import type { SubjectKind } from '@/contract/shared';
+import { pathOf } from '@/core/address';
+import type { InputEntry } from '@/core/theme';
+import { RichText } from '@/ui/catalogue';
+import { call, MultiSelect, SubjectField } from '@/ui/shared';
+import { textOf, withText } from './arrange-store';
+
+interface Props {
+  take: TakeItem;
+  value: InputEntry | undefined;
+  locales: readonly string[];
+  onChange: (value: InputEntry | undefined) => void;
+}
+
+/** The field for an input, by its type; one that is bound or a phrase says so, and can be filled in instead. */
+export function InputField({ take, value, locales, onChange }: Props) {
+  const { name, label, help, required } = take;
+  const id = `input-${name}`;
+  const bound =
+    typeof value === 'object' && !Array.isArray(value) && !('texts' in value)
+      ? 'field' in value
+        ? `the field ${value.field}`
+        : `the phrase ${value.phrase}`
+      : null;
+  return (
+    <div className="piece-input">
+      <label htmlFor={id}>
+        {label}
+        {required && <span aria-hidden> *</span>}
+      </label>
+      {help && <span className="quiet">{help}</span>}
+      {bound ? (
+        <span className="piece-bound">
+          From {bound}
+          <Button size="small" type="text" onClick={() => onChange(undefined)}>
+            Fill it in here
+          </Button>
+        </span>
+      ) : (
+        <Field id={id} take={take} value={value} locales={locales} onChange={onChange} />
+      )}
+    </div>
+  );
+}
+
+function Field({ id, take, value, locales, onChange }: Props & { id: string }) {
+  const { type, options, label, least, most, unit } = take;
+  const given = value ?? (type === 'number' || type === 'choice' ? (take.default ?? undefined) : undefined);
+  const kind = /^(?:List of )?(Product|Category|Content|Article)$/i.exec(type)?.[1]?.toLowerCase() as
+    SubjectKind | undefined;
+  if (type === 'text' || type === 'html')
+    return <Texts id={id} rich={type === 'html'} label={label} value={value} locales={locales} onChange={onChange} />;
+  if (type === 'number')
+    return (
+      <InputNumber
+        id={id}
+        size="small"
+        {...(least === null ? {} : { min: least })}
+        {...(most === null ? {} : { max: most })}
+        suffix={unit}
+        value={given === undefined ? null : Number(given)}
+        onChange={(next) => onChange(next ?? undefined)}
+      />
+    );
+  if (type === 'boolean')
+    return <Switch id={id} size="small" checked={value === true} onChange={(on) => onChange(on || undefined)} />;
+  if (type === 'choice' || options.length)
+    return (
+      <Select
+        id={id}
+        size="small"
+        allowClear
+        value={typeof given === 'string' ? given : null}
+        options={options.map((one) => ({ value: one, label: one }))}
+        onChange={(next: string | null) => onChange(next ?? undefined)}
+      />
+    );
+  if (type === 'colour')
+    return (
+      <span className="look-colour">
+        <ColorPicker
+          size="small"
+          disabledAlpha
+          value={typeof value === 'string' ? value : null}
+          onChange={(colour) => onChange(colour.toHexString())}
+        />
+        <Plain id={id} value={value} onChange={onChange} />
+      </span>
+    );
+  if (type === 'picture') return <PictureField id={id} label={label} value={value} onChange={onChange} />;
+  if (kind && type.startsWith('List of '))
+    return <Slugs id={id} kind={kind} label={label} value={Array.isArray(value) ? value : []} onChange={onChange} />;
+  if (kind || type === 'link')
+    return (
+      <span className="piece-link">
+        <SubjectField
+          {...(kind ? { kind } : {})}
+          label={`${label}: pick`}
+          placeholder={kind ? `Pick a ${kind}` : 'Pick a page'}
+          value={typeof value === 'string' && value ? value : null}
+          onPick={(subject) => onChange(kind ? subject.slug : pathOf(subject))}
+        />
+        {type === 'link' && <Plain id={id} placeholder="or an address" value={value} onChange={onChange} />}
+        {value !== undefined && (
+          <Button size="small" type="text" aria-label={`${label}: none`} onClick={() => onChange(undefined)}>
+            None
+          </Button>
+        )}
+      </span>
+    );
+  return <Plain id={id} value={value} onChange={onChange} />;
+}
+
+function Plain({
+  id,
+  value,
+  placeholder,
+  onChange,
+}: Pick<Props, 'value' | 'onChange'> & { id: string; placeholder?: string }) {
+  return (
+    <Input
+      id={id}
+      size="small"
+      placeholder={placeholder ?? ''}
+      value={typeof value === 'string' ? value : ''}
+      onChange={({ target }) => onChange(target.value || undefined)}
+    />
+  );
+}
+
+interface TextsProps {
+  id: string;
+  rich: boolean;
+  label: string;
+  value: InputEntry | undefined;
+  locales: readonly string[];
+  onChange: (value: InputEntry | undefined) => void;
+}
+
+/** A text in each language of the shop: the first one is open, the others say where they are missing. */
+function Texts({ id, rich, label, value, locales, onChange }: TextsProps) {
+  const [locale, setLocale] = useState(locales[0] ?? 'en');
+  const first = locales[0] ?? 'en';
+  const put = (text: string) => onChange(withText(value, locale, text, first));
+  const textIn = (one: string) => (typeof value === 'string' && one !== first ? '' : textOf(value, one));
+  // What no language has is empty, not missing.
+  const missing = (one: string) => textIn(one) === '' && locales.some((other) => textIn(other) !== '');
+  return (
+    <div className="piece-texts">
+      {locales.length > 1 && (
+        <span className="piece-languages" role="group" aria-label={`Languages of ${label}`}>
+          {locales.map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={one === locale}
+              data-missing={missing(one) || undefined}
+              onClick={() => setLocale(one)}
+            >
+              {one}
+              {missing(one) && ': missing'}
+            </button>
+          ))}
+        </span>
+      )}
+      {rich ? (
+        <RichText
+          key={locale}
+          label={`${label}, ${locale}`}
+          lang={locale}
+          value={textIn(locale)}
+          placeholder=""
+          onChange={put}
+        />
+      ) : (
+        <Input.TextArea
+          id={id}
+          aria-label={`${label}, ${locale}`}
+          lang={locale}
+          autoSize={{ minRows: 1, maxRows: 6 }}
+          value={textIn(locale)}
+          onChange={({ target }) => put(target.value)}
+        />
+      )}
+    </div>
+  );
+}
+
+/** A picture of the catalogue, found by the name of its file. */
+function PictureField({
+  id,
+  label,
+  value,
+  onChange,
+}: Pick<Props, 'value' | 'onChange'> & { id: string; label: string }) {
+  const [words, setWords] = useState('');
+  const { data, isFetching } = useQuery({
+    queryKey: ['pictures to pick', words],
+    queryFn: () => call(pictureEndpoints.list, { words }),
+  });
+  return (
+    <Select
+      id={id}
+      size="small"
+      aria-label={label}
+      allowClear
+      showSearch={{ filterOption: false, onSearch: setWords }}
+      placeholder="Find by name"
+      value={typeof value === 'string' ? value : null}
+      options={(data?.pictures ?? []).map(({ path, width, height }) => ({
+        value: path,
+        label: width && height ? `${path}  ${width} × ${height}` : path,
+      }))}
+      notFoundContent={isFetching ? 'Looking…' : 'No picture is called so'}
+      onChange={(next: string | null) => onChange(next ?? undefined)}
+    />
+  );
+}
+
+/** Several subjects by their slugs, in the order in which they were picked. */
+function Slugs({
+  id,
+  kind,
+  label,
+  value,
+  onChange,
+}: {
+  id: string;
+  kind: SubjectKind;
+  label: string;
+  value: string[];
+  onChange: (value: InputEntry | undefined) => void;
+}) {
+  return (
+    <span className="piece-link">
+      <MultiSelect
+        id={id}
+        size="small"
+        aria-label={label}
+        open={false}
+        value={value}
+        placeholder="None yet"
+        onChange={(next) => onChange(next.length ? next : undefined)}
+      />
+      <SubjectField
+        kind={kind}
+        label={`${label}: add`}
+        placeholder={`Add a ${kind}`}
+        value={null}
+        onPick={({ slug }) => !value.includes(slug) && onChange([...value, slug])}
+      />
+    </span>
+  );
+}

@@ -1,0 +1,186 @@
+'use client';
+import { EllipsisOutlined, HolderOutlined, PlusOutlined } from '@ant-design/icons';
+import { Button, Dropdown, Popover } from 'antd';
+import { type KeyboardEvent, useState } from 'react';
+import { useStore } from 'zustand';
+import type { ArrangeAnswer, PieceItem, ShelfItem } from '@/contract/arrange';
+import type { Placed } from '@/core/theme';
+import type { ArrangeStore } from './arrange-store';
+import { PieceForm } from './PieceForm';
+import { gist, standsWhen, whyNot } from './says';
+import { whereHere } from './where';
+
+interface Props {
+  shelf: ShelfItem;
+  answer: ArrangeAnswer;
+  store: ArrangeStore;
+}
+
+/** What is dragged is told by its id. */
+const dragType = 'application/x-last-placement';
+
+/** One shelf: its placements in their order, each a card; the chosen one with its form. */
+export function ShelfCards({ shelf, answer, store }: Props) {
+  const { placements, chosen } = useStore(store.api);
+  const [over, setOver] = useState<string | null>(null);
+  const standing = new Map(shelf.placements.map((one) => [one.id, one]));
+  const pieces = new Map(answer.pieces.map((one) => [one.name, one]));
+  const before = new Set(shelf.placements.map(({ id }) => id));
+  // What was just put here is listed at once, though nobody has told how it stands.
+  const here = placements.filter(
+    (one) => one.shelf === shelf.name && (before.has(one.id) || one.id === chosen) && !gone(one, standing),
+  );
+  const shown = shelf.placements.filter(({ why }) => why === null).length;
+  const drop = (id: string, to: string | null) => {
+    setOver(null);
+    if (id !== to) store.move(id, shelf.name, to);
+  };
+  const target = (id: string | null) => ({
+    onDragOver: (event: React.DragEvent) => {
+      if (!event.dataTransfer.types.includes(dragType)) return;
+      event.preventDefault();
+      setOver(id ?? '');
+    },
+    onDragLeave: () => setOver(null),
+    onDrop: (event: React.DragEvent) => drop(event.dataTransfer.getData(dragType), id),
+  });
+  return (
+    <section className="shelf" aria-label={shelf.label}>
+      <header>
+        <h3>{shelf.label}</h3>
+        <span className="quiet">
+          {shelf.most === null ? `${shown} shown` : `${shown} of at most ${shelf.most} shown`}
+          {shelf.least !== null && shown < shelf.least && `; fewer than ${shelf.least} show nothing`}
+        </span>
+      </header>
+      {shelf.help && <p className="quiet">{shelf.help}</p>}
+      <ol {...target(null)}>
+        {here.map((one, at) => (
+          <li key={one.id} {...target(one.id)} data-over={over === one.id || undefined}>
+            <Card
+              one={one}
+              piece={pieces.get(one.piece)}
+              answer={answer}
+              why={whyNot(standing.get(one.id) ?? null, pieces.get(one.piece))}
+              chosen={chosen === one.id}
+              store={store}
+              before={here[at - 1]?.id ?? null}
+              after={here[at + 2]?.id ?? null}
+              last={at === here.length - 1}
+            />
+          </li>
+        ))}
+        {!here.length && <li className="shelf-empty">Empty: put a piece here</li>}
+      </ol>
+      <AddPiece shelf={shelf} pieces={pieces} onAdd={(piece) => store.add(shelf.name, piece, whereHere(answer))} />
+    </section>
+  );
+}
+
+/** One of a layer below that the shop took away is not listed: undo, or its layer, brings it back. */
+const gone = (one: Placed, standing: ReadonlyMap<string | null, { why: string | null }>): boolean =>
+  one.hidden === true && standing.get(one.id)?.why !== 'hidden';
+
+interface CardProps {
+  one: Placed;
+  piece: PieceItem | undefined;
+  answer: ArrangeAnswer;
+  why: string | null;
+  chosen: boolean;
+  store: ArrangeStore;
+  before: string | null;
+  /** The one before which it comes when it goes down; null: last. */
+  after: string | null;
+  last: boolean;
+}
+
+function Card({ one, piece, answer, why, chosen, store, before, after, last }: CardProps) {
+  const label = piece?.label ?? one.piece;
+  const up = () => before !== null && store.move(one.id, one.shelf, before);
+  const down = () => !last && store.move(one.id, one.shelf, after);
+  const keys = (event: KeyboardEvent) => {
+    if (event.altKey && event.key === 'ArrowUp') up();
+    else if (event.altKey && event.key === 'ArrowDown') down();
+    else if (event.key === 'Delete') store.takeAway(one.id);
+    else return;
+    event.preventDefault();
+  };
+  const items = [
+    { key: 'up', label: 'Move up (Alt ↑)', disabled: before === null, onClick: up },
+    { key: 'down', label: 'Move down (Alt ↓)', disabled: last, onClick: down },
+    { key: 'copy', label: 'Duplicate', onClick: () => store.duplicate(one.id) },
+    {
+      key: 'hide',
+      label: one.hidden ? 'Show' : 'Hide',
+      onClick: () => store.set(one.id, { hidden: one.hidden ? undefined : true }),
+    },
+    { key: 'away', label: 'Take away (Delete)', danger: true, onClick: () => store.takeAway(one.id) },
+  ];
+  return (
+    <article className="placement" data-chosen={chosen || undefined} data-why={why ? '' : undefined}>
+      <div className="placement-head" draggable onDragStart={(event) => event.dataTransfer.setData(dragType, one.id)}>
+        <HolderOutlined aria-hidden className="placement-handle" />
+        <button
+          type="button"
+          className="placement-open"
+          aria-expanded={chosen}
+          onClick={() => store.choose(chosen ? null : one.id)}
+          onKeyDown={keys}
+        >
+          <strong>{label}</strong>
+          <span className="quiet">{gist(one, piece, answer)}</span>
+        </button>
+        <span className="placement-state">{why ?? standsWhen(one) ?? 'shown'}</span>
+        <Dropdown menu={{ items }} trigger={['click']} placement="bottomRight">
+          <Button
+            size="small"
+            type="text"
+            icon={<EllipsisOutlined aria-hidden />}
+            aria-label={`What to do with ${label}`}
+          />
+        </Dropdown>
+      </div>
+      {chosen && <PieceForm one={one} piece={piece} answer={answer} store={store} />}
+    </article>
+  );
+}
+
+function AddPiece({
+  shelf,
+  pieces,
+  onAdd,
+}: {
+  shelf: ShelfItem;
+  pieces: ReadonlyMap<string, PieceItem>;
+  onAdd: (piece: string) => void;
+}) {
+  const [open, setOpen] = useState(false);
+  const fitting = shelf.pieces.flatMap((name) => pieces.get(name) ?? []).sort((a, b) => a.label.localeCompare(b.label));
+  if (!fitting.length)
+    return <p className="quiet">No piece is offered for this shelf: a developer offers one with &lt;placeable&gt;.</p>;
+  const list = (
+    <ul className="piece-list" aria-label={`Pieces for ${shelf.label}`}>
+      {fitting.map(({ name, label, help }) => (
+        <li key={name}>
+          <button
+            type="button"
+            onClick={() => {
+              setOpen(false);
+              onAdd(name);
+            }}
+          >
+            <strong>{label}</strong>
+            <span className="quiet">{help}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+  return (
+    <Popover trigger="click" placement="bottomLeft" destroyOnHidden open={open} onOpenChange={setOpen} content={list}>
+      <Button size="small" icon={<PlusOutlined aria-hidden />}>
+        Add a piece…
+      </Button>
+    </Popover>
+  );
+}

@@ -1,0 +1,32 @@
+import { pathOf } from '@/core/address';
+import type { ArrangeAnswer } from '@/contract/arrange';
+import type { Placed, ShelfEntry } from '@/core/theme';
+
+/** Where a placement stands: on the page at hand, on all pages of its kind, of one template, for which a condition holds, or everywhere. */
+export type Where = 'here' | 'kind' | 'template' | 'condition' | 'everywhere' | 'elsewhere';
+
+type Page = Pick<ArrangeAnswer, 'subject' | 'template'>;
+
+const subjectOf = ({ subject }: Page): string | null => (subject ? pathOf(subject).slice(1) : null);
+
+/** Where a piece stands that is put on a page: there only, where the page has a subject of its own. */
+export function whereHere(page: Page): Partial<ShelfEntry> {
+  const subject = subjectOf(page);
+  // The first page is the only one of its kind.
+  return subject ? { subject } : page.subject ? { kind: page.subject.kind } : {};
+}
+
+export function whereOf(one: Placed, page: Page): Where {
+  if (one.when) return 'condition';
+  if (one.subject !== undefined) return one.subject === subjectOf(page) ? 'here' : 'elsewhere';
+  if (one.template !== undefined) return 'template';
+  return one.kind === undefined ? 'everywhere' : 'kind';
+}
+
+/** The keys of a placement that stands so. */
+export function keysOf(where: Where, page: Page): Partial<ShelfEntry> {
+  const none = { subject: undefined, kind: undefined, template: undefined, when: undefined };
+  if (where === 'here') return { ...none, ...whereHere(page) };
+  if (where === 'kind' && page.subject) return { ...none, kind: page.subject.kind };
+  return where === 'template' ? { ...none, template: page.template } : none;
+}
