@@ -61,7 +61,7 @@ test('one category gets a banner and a notice for December, in both languages, b
 
   // Undone, step by step, and the notice is there again on the third.
   await days.getByRole('button', { name: 'What to do with Notice' }).click();
-  await page.getByRole('menuitem', { name: /Take away/ }).click();
+  await page.getByRole('menuitem', { name: /Remove/ }).click();
   await expect(cards).toHaveCount(2);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(cards).toHaveCount(3);
@@ -82,4 +82,46 @@ test('a text that could be lost is not touched, and the reason is said', async (
   expect(put.ok()).toBe(true);
   await page.goto(`${last.at}/bench?page=/&file=${path}`);
   await expect(page.getByText(/shelves\.json has a mistake: .*colour.*Put it right in its source/)).toBeVisible();
+});
+
+test('by keyboard alone: a divider is added, set, moved to another place, hidden, and undone', async ({
+  page,
+  last,
+}) => {
+  await page.goto(`${last.at}/bench?page=/category/lamps`);
+  await expect(shown(page).locator('h1')).toHaveText('Lamps');
+  await page.keyboard.press('Control+Shift+E');
+  const shelf = page.getByRole('region', { name: 'Below the products' });
+  const add = shelf.getByRole('button', { name: 'Add a piece…' });
+  const put = async (name: string) => {
+    await add.focus();
+    await page.keyboard.press('Enter');
+    const piece = page.getByRole('list', { name: 'Pieces for Below the products' }).getByRole('button', { name });
+    await piece.focus();
+    await page.keyboard.press('Enter');
+  };
+  await put('Divider');
+  const height = page.getByRole('form', { name: 'Divider' }).getByLabel('Height');
+  await height.focus();
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('120');
+  await expect(shown(page).locator('.divider')).toHaveAttribute('style', /--height: 120px/);
+  await put('Row of categories');
+  const cards = shelf.locator('.placement-open strong');
+  await expect(cards).toHaveText(['Divider', 'Row of categories']);
+  const row = shelf.getByRole('button', { name: /^Row of categories/ });
+  await row.focus();
+  await page.keyboard.press('Alt+ArrowUp');
+  await expect(cards).toHaveText(['Row of categories', 'Divider']);
+  await shelf.getByRole('button', { name: /^Divider/ }).focus();
+  await page.keyboard.press('Delete');
+  await expect(cards).toHaveText(['Row of categories']);
+  await expect(shown(page).locator('.divider')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(cards).toHaveText(['Row of categories', 'Divider']);
+  await page.keyboard.press('Control+s');
+  await expect(page.getByText('Saved.')).toBeVisible();
+  // The page at its widest again: back to its source by the same key.
+  await page.keyboard.press('Control+Shift+E');
+  await expect(page.getByText('category/default.html').first()).toBeVisible();
 });

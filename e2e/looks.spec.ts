@@ -167,6 +167,17 @@ test('axe finds nothing serious on the Bench at work, light and dark', async ({ 
     await expect(page.getByLabel('Find a command')).toBeFocused();
     await look('commands');
     await page.keyboard.press('Escape');
+    await page.goto(`${last.at}/bench?page=/category/lamps&file=shelves.json`);
+    const shelf = page.getByRole('region', { name: 'Above the products' });
+    await shelf.getByRole('button', { name: 'Add a piece…' }).click();
+    await expect(page.getByRole('list', { name: /^Pieces for/ })).toBeVisible();
+    await look('pieces');
+    await page
+      .getByRole('list', { name: /^Pieces for/ })
+      .getByRole('button', { name: 'Text beside a picture' })
+      .click();
+    await expect(page.getByRole('form', { name: 'Text beside a picture' })).toBeVisible();
+    await look('arrange');
   }
 });
 

@@ -68,14 +68,12 @@ test('which colours get a tile is chosen by name, and for one product, in the lo
     const { text } = (await (await last.api.get(asked)).json()) as { text: string };
     return (JSON.parse(text) as { listings: { category: unknown } }).listings.category;
   };
-  await expect
-    .poll(category)
-    .toEqual({
-      split_by: 'colour',
-      pictures: 1,
-      values: ['navy'],
-      values_of: { 'polyester-braid': ['navy', 'ochre'] },
-    });
+  await expect.poll(category).toEqual({
+    split_by: 'colour',
+    pictures: 1,
+    values: ['navy'],
+    values_of: { 'polyester-braid': ['navy', 'ochre'] },
+  });
   await looks.click();
   await page.getByRole('button', { name: 'polyester-braid: like the others' }).click();
   await expect.poll(() => tiles('polyester-braid').count()).toBe(1);

@@ -132,14 +132,22 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.getByText('looked at').waitFor();
     await page.waitForTimeout(2500);
   },
-  'bench-styles': async (page) => {
-    await opened(page, '/product/working-smock');
-    await page.keyboard.press('Control+.');
-    const box = await page.locator('.frame-room').boundingBox();
-    if (box) for (const step of [0, 1, 2]) await page.mouse.move(box.x + 380 + step, box.y + 292);
-    if (box) await page.mouse.click(box.x + 382, box.y + 292);
-    await page.getByRole('button', { name: 'Styles' }).click();
-    await page.locator('.style-rule').first().waitFor();
+  arrange: async (page) => {
+    await page.goto(`${at}/bench?page=/category/lamps&file=shelves.json`);
+    const shelf = page.getByRole('region', { name: 'Above the products' });
+    const put = async (name: string) => {
+      await shelf.getByRole('button', { name: 'Add a piece…' }).click();
+      await page.getByRole('list', { name: 'Pieces for Above the products' }).getByRole('button', { name }).click();
+    };
+    await put('Notice');
+    await page.getByLabel('Text, en-GB').fill('Last posting day is the 18th');
+    await page.getByLabel('First day').fill('2027-12-01');
+    await page.getByLabel('Last day').fill('2027-12-18');
+    await put('Banner');
+    await page.getByLabel('Heading, en-GB').fill('Light for the long evenings');
+    await page.getByLabel('Text, en-GB').fill('Oil, candle and battery, from the loft.');
+    await page.frameLocator('iframe[data-front=true]').locator('.banner .lead').waitFor();
+    await settled(page);
   },
   theme: async (page) => {
     await changes();

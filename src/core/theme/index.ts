@@ -43,7 +43,7 @@ export {
   type ShelfEntry,
   type ShelvesPage,
   shelvesOf,
-  takenAway,
+  removedFrom,
   withKeys,
   writeArrangement,
 } from './shelves';

@@ -77,7 +77,7 @@ export function ShelfCards({ shelf, answer, store }: Props) {
   );
 }
 
-/** One of a layer below that the shop took away is not listed: undo, or its layer, brings it back. */
+/** One of a layer below that the shop removed is not listed: undo, or its layer, brings it back. */
 const gone = (one: Placed, standing: ReadonlyMap<string | null, { why: string | null }>): boolean =>
   one.hidden === true && standing.get(one.id)?.why !== 'hidden';
 
@@ -101,7 +101,7 @@ function Card({ one, piece, answer, why, chosen, store, before, after, last }: C
   const keys = (event: KeyboardEvent) => {
     if (event.altKey && event.key === 'ArrowUp') up();
     else if (event.altKey && event.key === 'ArrowDown') down();
-    else if (event.key === 'Delete') store.takeAway(one.id);
+    else if (event.key === 'Delete') store.remove(one.id);
     else return;
     event.preventDefault();
   };
@@ -114,7 +114,7 @@ function Card({ one, piece, answer, why, chosen, store, before, after, last }: C
       label: one.hidden ? 'Show' : 'Hide',
       onClick: () => store.set(one.id, { hidden: one.hidden ? undefined : true }),
     },
-    { key: 'away', label: 'Take away (Delete)', danger: true, onClick: () => store.takeAway(one.id) },
+    { key: 'away', label: 'Remove (Delete)', danger: true, onClick: () => store.remove(one.id) },
   ];
   return (
     <article className="placement" data-chosen={chosen || undefined} data-why={why ? '' : undefined}>

@@ -31,7 +31,7 @@ describe('what is arranged', () => {
     store.setInput('newest', 'limit', 4);
     expect(lastOf(texts)).toEqual({ placements: [] });
   });
-  it('adds, copies, moves, hides and takes away', () => {
+  it('adds, copies, moves, hides and removes', () => {
     const { store, texts, ids } = begun();
     expect(store.add('home', 'pieces/notice', { kind: 'home' })).toBe('notice');
     expect(store.now.chosen).toBe('notice');
@@ -39,8 +39,8 @@ describe('what is arranged', () => {
     store.duplicate('notice', { subject: 'category/rope' });
     expect(store.now.chosen).toBe('notice-2');
     expect(ids()).toBe('notice notice-2 hero newest');
-    store.takeAway('hero');
-    store.takeAway('notice');
+    store.remove('hero');
+    store.remove('notice');
     expect(ids()).toBe('notice-2 hero- newest');
     const read = readShelves(texts.at(-1) ?? '', readShelves(below).entries).entries;
     expect(read.map(({ id }) => id)).toEqual(['notice-2', 'hero', 'newest']);
@@ -64,7 +64,7 @@ describe('what is arranged', () => {
     for (let step = 0; step < 3; step++) store.redo();
     expect([store.now.placements.at(-1)?.inputs, store.now.canRedo]).toEqual([{ text: 'Until Friday' }, false]);
     store.undo();
-    store.takeAway('hero');
+    store.remove('hero');
     expect(store.now.canRedo).toBe(false);
   });
   it('knows its own text when it comes back, and reads another one', () => {

@@ -9,7 +9,7 @@ import {
   type Placed,
   readShelves,
   type ShelfEntry,
-  takenAway,
+  removedFrom,
   withKeys,
   writeArrangement,
 } from '@/core/theme';
@@ -87,7 +87,7 @@ export class ArrangeStore {
     return id;
   }
 
-  /** Changes keys of a placement; undefined takes one away. */
+  /** Changes keys of a placement; undefined removes one. */
   set(id: string, changes: Partial<ShelfEntry>): void {
     this.#one(`set ${id} ${Object.keys(changes).join(' ')}`, id, (one) => withKeys(one, changes));
   }
@@ -104,8 +104,8 @@ export class ArrangeStore {
     this.#change(`move ${id}`, movedTo(this.now.placements, id, shelf, before));
   }
 
-  takeAway(id: string): void {
-    this.#change(`away ${id}`, takenAway(this.now.placements, id, this.#below));
+  remove(id: string): void {
+    this.#change(`away ${id}`, removedFrom(this.now.placements, id, this.#below));
     if (!this.now.placements.some((one) => one.id === id)) this.choose(null);
   }
 

@@ -7,7 +7,7 @@ import {
   movedTo,
   newId,
   type Placed,
-  takenAway,
+  removedFrom,
   withKeys,
   writeArrangement,
 } from './arrange';
@@ -47,7 +47,7 @@ const steps: Step[] = [
     const at = pick(there.length + 1);
     return movedTo(all, id, shelf, there[at]?.id ?? null);
   },
-  (all, pick) => (all.length ? takenAway(all, idAt(all, pick(all.length)), below) : all),
+  (all, pick) => (all.length ? removedFrom(all, idAt(all, pick(all.length)), below) : all),
   (all, pick) => (all.length ? duplicated(all, idAt(all, pick(all.length))) : all),
   (all, pick) => {
     if (!all.length) return all;
@@ -91,7 +91,7 @@ describe('what is arranged', () => {
       [{ id: 'b', inputs: { text: 'x' } }],
     ],
     [
-      'an input taken away',
+      'an input removed',
       (all) => all.with(1, withKeys(all[1] as Placed, { inputs: { text: 'b' } })),
       [{ id: 'b', inputs: { n: null } }],
     ],
@@ -102,7 +102,7 @@ describe('what is arranged', () => {
       (all) => movedTo(all, 'a', 'bottom', 'f'),
       [{ id: 'a', shelf: 'bottom', after: 'e' }],
     ],
-    ['one below taken away', (all) => takenAway(all, 'b', below), [{ id: 'b', hidden: true }]],
+    ['one below removed', (all) => removedFrom(all, 'b', below), [{ id: 'b', hidden: true }]],
     [
       'a copy',
       (all) => duplicated(all, 'b', { subject: 'product/oil' }),
@@ -114,7 +114,7 @@ describe('what is arranged', () => {
   });
 
   it('an update below flows through: what the shop does not say changes, its own stays', () => {
-    const text = writeArrangement(movedTo(takenAway([...below], 'b', below), 'c', 'top', 'a'), below);
+    const text = writeArrangement(movedTo(removedFrom([...below], 'b', below), 'c', 'top', 'a'), below);
     const later = [
       ...below.map((one) => ({ ...one, inputs: { ...one.inputs, text: 'new' } })),
       { id: 'g', shelf: 'top', piece: 'pieces/g', inputs: {} },

@@ -81,7 +81,7 @@ const plain = ({ inputs, ...rest }: WrittenEntry) => ({
   ...(inputs && Object.keys(inputs).length ? { inputs } : {}),
 });
 
-/** Those of below that stay on their shelf, in an order that they have there: the most that can. The others are placed anew. */
+/** Those of below that stay on their shelf, in an order that they have there: the most that can. The others are placed by the one before them. */
 function unmoved(wanted: readonly Placed[], below: readonly Placed[]): ReadonlySet<string> {
   const rank = new Map(below.map(({ id, shelf }, at) => [id, { shelf, at }]));
   const stays = new Set<string>();
@@ -117,7 +117,7 @@ function difference(one: Placed, base: ShelfEntry): Partial<WrittenEntry> {
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
-/** A placement with other keys; undefined takes one away. */
+/** A placement with other keys; undefined removes one. */
 export function withKeys(one: Placed, changes: Partial<ShelfEntry>): Placed {
   const made = Object.fromEntries(Object.entries({ ...one, ...changes }).filter(([, value]) => value !== undefined));
   return placement.parse(over(undefined, made as WrittenEntry)) as Placed;
@@ -132,8 +132,8 @@ export function movedTo(all: readonly Placed[], id: string, shelf: string, befor
   return rest.toSpliced(at < 0 ? rest.length : at, 0, { ...one, shelf });
 }
 
-/** Takes a placement away: one of below is hidden, the shop's own is gone. */
-export function takenAway(all: readonly Placed[], id: string, below: readonly ShelfEntry[]): Placed[] {
+/** Removes a placement: one of below is hidden, the shop's own is gone. */
+export function removedFrom(all: readonly Placed[], id: string, below: readonly ShelfEntry[]): Placed[] {
   if (below.some((one) => one.id === id)) return all.map((one) => (one.id === id ? { ...one, hidden: true } : one));
   return all.filter((one) => one.id !== id);
 }

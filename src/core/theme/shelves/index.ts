@@ -6,7 +6,7 @@ export {
   movedTo,
   newId,
   type Placed,
-  takenAway,
+  removedFrom,
   withKeys,
   writeArrangement,
 } from './arrange';
