@@ -38,7 +38,7 @@ export function arrangedPage(request: PageRequest): ArrangedPage {
     asked.add(shelf);
     return [];
   });
-  const able = services(setting, request.prefix);
+  const able = { ...services(setting, request.prefix), ...(request.rich ? { rich: request.rich } : {}) };
   const bound = (path: string): Value => {
     let value: Value = data;
     for (const step of path.split('.')) value = isRecord(value) ? ((value[step] as Value | undefined) ?? null) : null;

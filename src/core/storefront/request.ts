@@ -18,6 +18,8 @@ export interface PageRequest {
   origin?: string;
   /** The address of a picture in a size, as this server takes it; left out: as the template says. */
   sized?: (address: string) => string;
+  /** Rich text that staff wrote, with nothing in it that runs; left out: as it is written. */
+  rich?: (markup: string) => string;
   /** Today in UTC, as ISO 8601: no page reads a clock. */
   today: string;
   /** An alternate to try, without it being assigned: its name, or of a piece's the whole path (`pieces/tile/book`). */

@@ -143,6 +143,7 @@ export class Setting {
       services: {
         ...services(this, request.prefix),
         placements,
+        ...(request.rich ? { rich: request.rich } : {}),
         origin,
         ...(alternate ? { alternate } : {}),
       },

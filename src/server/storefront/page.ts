@@ -1,8 +1,11 @@
 import { createHash } from 'node:crypto';
+import { LRUCache } from 'lru-cache';
+import { parseFragment, serialize } from 'parse5';
 import { makeFragment, makePage, makePiece, type Page, type PageRequest } from '@/core/storefront';
 import { readLocale } from '@/core/address';
 import type { Rendered } from '@/core/language';
 import { asCustomersSee, type StateRow, type StoredCatalogue } from '@/store';
+import { cleanRichText } from '@/server/catalogue';
 import type { PageAsk, Shop } from '@/server/shop';
 import { workClock } from './work-clock';
 
@@ -34,6 +37,19 @@ export function pictureOf(shop: Shop, state: StateRow, template: string, of: str
   return `<!doctype html><html>${head}<body><div style="width: 320px; padding: 16px">${piece.html}</div></body></html>`;
 }
 
+/** Rich texts of placements as they were cleaned: few, and on many pages. Bounded by characters. */
+const cleaned = new LRUCache<string, string>({
+  maxSize: 4_000_000,
+  sizeCalculation: (text, key) => text.length + key.length + 1,
+});
+
+/** Rich text with nothing in it that runs, nested as a browser nests it. */
+function rich(markup: string): string {
+  let clean = cleaned.get(markup);
+  if (clean === undefined) cleaned.set(markup, (clean = serialize(parseFragment(cleanRichText(markup)))));
+  return clean;
+}
+
 /** What is asked of a state, with all that answers it. */
 export function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
   const { unsaved = [], made, on, whole = false, ...rest } = ask;
@@ -45,6 +61,7 @@ export function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageReques
     alternates,
     source: (whole ? catalogue : seenBy(state, catalogue)).in(locale),
     sized: (address) => shop.signer.sign(address),
+    rich,
     prefix: prefixOf(state),
     today: on ?? today(),
     time: { most: ask.traced ? tracedTimeoutMs : renderTimeoutMs, now: workClock() },

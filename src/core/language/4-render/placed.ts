@@ -1,6 +1,6 @@
 import type { Take } from '../1-parse/nodes';
 import type { PlacedInput, SiteServices } from '../filters/services';
-import { isEmpty, type Value } from '../values/values';
+import { Html, isEmpty, type Value } from '../values/values';
 import { readInput } from './inputs';
 import type { Inputs } from './runtime';
 
@@ -26,6 +26,7 @@ export function placedValue(
 
 function readPlaced(text: string, type: string, services: SiteServices): Value {
   if (type === 'picture' || type === 'media') return services.picture?.(text) ?? null;
+  if (type === 'html') return new Html(services.rich?.(text) ?? text);
   // A page of this site, in the language that is spoken here.
   if (type === 'link' && /^\/(?!\/)/.test(text)) return services.address?.(text) ?? text;
   return readInput(text, type, (kind, slug) => services[kind]?.(slug) ?? null);

@@ -35,6 +35,8 @@ export interface SiteServices {
   origin?: string;
   /** The address of a path of this site (`/listing/all`), in the language and state that the page is shown in. */
   address?(path: string): string;
+  /** Rich text that staff wrote, with nothing in it that runs; left out: as it is written. */
+  rich?(markup: string): string;
   /** A picture of the shop by its path. */
   picture?(path: string): Value;
   /** The address of a picture in a size, as the site takes it: signed, for one. */
