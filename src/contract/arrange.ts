@@ -50,11 +50,23 @@ export const arrangeAnswer = z.object({
   ),
   /** Pieces that stand on a shelf or may be put there, by name. */
   pieces: z.array(z.object({ name: z.string(), label: z.string(), help: z.string(), takes: z.array(take) })),
+  /** Fields of the page's subject, each with its value here and how often it is empty; `fits` names the inputs that can be bound to it, as piece and input. */
+  fields: z.array(
+    z.object({
+      path: z.string(),
+      label: z.string(),
+      value: z.string(),
+      empty: z.number(),
+      total: z.number(),
+      fits: z.array(z.string()),
+    }),
+  ),
   /** The text of each layer's `shelves.json` below the shop's own, the lowest first. */
   below: z.array(z.string()),
 });
 export type ArrangeAnswer = z.output<typeof arrangeAnswer>;
 export type ShelfItem = ArrangeAnswer['shelves'][number];
+export type FieldItem = ArrangeAnswer['fields'][number];
 export type PieceItem = ArrangeAnswer['pieces'][number];
 
 export const arrangeEndpoints = {

@@ -23,7 +23,7 @@ export { Source } from './1-parse/source';
 export { maxNodes, parseTemplate } from './1-parse/template';
 export { writeExpression } from './1-parse/write';
 export { checkTemplate, typeOf, understand, type Understood } from './2-check/check';
-export { cannotRead, drawsOf, unusedPieces } from './2-check/composition';
+export { cannotRead, drawsOf, inputType, unusedPieces } from './2-check/composition';
 export type { Emptiness, Named, SiteFacts, ThemeFacts } from './2-check/facts';
 export { fixOf } from './2-check/infer';
 export { TypeScope } from './2-check/scope';
@@ -76,6 +76,7 @@ export {
 export { filterSignatures, functionSignatures } from './types/signatures';
 export {
   any,
+  fits,
   flag,
   inWords,
   number,

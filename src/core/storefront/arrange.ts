@@ -19,6 +19,8 @@ export interface ArrangedPage {
   subject: (Subject & { name: string }) | null;
   template: string;
   shelves: { name: string; placements: Standing[] }[];
+  /** What a field of the subject holds. */
+  valueOf(path: string): Value;
 }
 
 /** The shelves of a page, with why each placement that is meant for it is shown or not. What belongs to other pages is left out. */
@@ -64,5 +66,5 @@ export function arrangedPage(request: PageRequest): ArrangedPage {
     });
     return { name, placements };
   });
-  return { subject: found && { ...found.subject, name: found.name }, template, shelves };
+  return { subject: found && { ...found.subject, name: found.name }, template, shelves, valueOf: bound };
 }

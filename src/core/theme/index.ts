@@ -26,6 +26,8 @@ export { type Content, mergeFile } from './merge-files';
 export { merged } from './merge';
 export {
   arrangementOf,
+  boundFields,
+  canBind,
   CannotArrange,
   duplicated,
   type InputEntry,

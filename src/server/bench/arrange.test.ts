@@ -76,4 +76,18 @@ describe('the shelves of a page', () => {
   });
   it('of a page that there is not are those of its template', () =>
     expect(arranged('/category/no-such').subject).toBeNull());
+  it('come with the fields that inputs can be bound to, their values here and how often they are empty', () => {
+    const { fields } = arranged('/category/finishes');
+    const of = (path: string) => fields.find((one) => one.path === path);
+    expect(of('category.name')).toMatchObject({ value: '“Finishes”', empty: 0, total: 16 });
+    expect(of('category.fields.notice')?.label).toBe('Notice');
+    expect(of('category.fields.notice')?.empty).toBeGreaterThan(0);
+    expect(of('category.name')?.fits).toContain('pieces/notice text');
+    expect(of('category.image')?.fits).toContain('pieces/row/banner picture');
+    // Markup is no text, and a text no number.
+    expect(of('category.description')?.fits).toContain('pieces/row/text text');
+    expect(of('category.description')?.fits).not.toContain('pieces/notice text');
+    expect(of('category.name')?.fits).not.toContain('pieces/row/divider height');
+    expect(arranged('/').fields).toEqual([]);
+  });
 });

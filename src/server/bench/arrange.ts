@@ -1,8 +1,11 @@
 import type { z } from 'zod';
 import type { ArrangeAnswer, arrangeRequest, PieceItem } from '@/contract/arrange';
-import type { Template } from '@/core/language';
+import { readLocale } from '@/core/address';
+import { fieldSubjects } from '@/core/catalogue';
+import { inProse } from '@/core/inspect';
+import { formatFor, type Template } from '@/core/language';
 import { arrangedPage } from '@/core/storefront';
-import { piecesFor, placeableOf } from '@/core/theme';
+import { boundFields, canBind, piecesFor, placeableOf, type Theme } from '@/core/theme';
 import type { Shop } from '@/server/shop';
 import { requestOf } from '@/server/storefront';
 import type { StateRow } from '@/store';
@@ -17,26 +20,31 @@ export function arrangeAt(shop: Shop, draft: StateRow, asked: z.output<typeof ar
     unsaved,
     ...(asked.on ? { on: asked.on } : {}),
   });
-  const { subject, template, shelves } = arrangedPage(request);
+  const { subject, template, shelves, valueOf } = arrangedPage(request);
   const pieces = new Map<string, PieceItem>();
   const tell = (name: string) => {
     const found = pieces.has(name) ? null : theme.template(name);
     if (found) pieces.set(name, pieceOf(name, found));
   };
   for (const { piece } of theme.shelves) tell(piece);
+  const listed = shelves.flatMap(({ name, placements }) => {
+    const shelf = theme.shelfPlaces.get(name)?.shelf;
+    if (!shelf) return [];
+    const fitting = piecesFor(theme, shelf);
+    for (const piece of fitting) tell(piece);
+    const { label, help, least, most } = shelf;
+    return [{ name, label: label || name, help: help ?? '', least, most, pieces: fitting, placements }];
+  });
+  const { locale } = readLocale(request.path, shop.catalogue().shop().locales);
   return {
     subject,
     template,
     locales: shop.catalogue().shop().locales,
-    shelves: shelves.flatMap(({ name, placements }) => {
-      const shelf = theme.shelfPlaces.get(name)?.shelf;
-      if (!shelf) return [];
-      const fitting = piecesFor(theme, shelf);
-      for (const piece of fitting) tell(piece);
-      const { label, help, least, most } = shelf;
-      return [{ name, label: label || name, help: help ?? '', least, most, pieces: fitting, placements }];
-    }),
+    shelves: listed,
     pieces: [...pieces.values()],
+    fields: subject
+      ? fieldsFor(shop, theme, subject.kind, [...pieces.keys()], (path) => inProse(valueOf(path), formatFor(locale)))
+      : [],
     below: theme
       .everywhere('shelves.json')
       .filter(({ layer }) => layer.kind !== 'shop')
@@ -65,4 +73,33 @@ function pieceOf(name: string, template: Template): PieceItem {
       unit: take.unit ?? '',
     })),
   };
+}
+
+/** The fields of a kind of subject that some input can be bound to. */
+function fieldsFor(
+  shop: Shop,
+  theme: Theme,
+  kind: string,
+  pieces: readonly string[],
+  said: (path: string) => string,
+): ArrangeAnswer['fields'] {
+  const { types } = theme;
+  const takes = pieces.flatMap((name) => (theme.template(name)?.takes ?? []).map((take) => ({ name, take })));
+  const site = shop.facts();
+  const custom = new Map<string, string>(
+    fieldSubjects.flatMap((subject) =>
+      shop
+        .catalogue()
+        .fieldDefinitions(subject)
+        .map(({ key, name }) => [`${subject}.fields.${key}`, name] as const),
+    ),
+  );
+  return [...(types ? boundFields(types, kind) : [])].flatMap(({ path, object, steps, type }) => {
+    const fits = takes.filter(({ take }) => canBind(take, type)).map(({ name, take }) => `${name} ${take.name}`);
+    if (!fits.length) return [];
+    const { empty = 0, total = 0 } = site.emptiness(object, steps) ?? {};
+    return [
+      { path, label: custom.get(path) ?? steps.join('.').replaceAll('_', ' '), value: said(path), empty, total, fits },
+    ];
+  });
 }

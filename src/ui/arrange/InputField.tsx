@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Button, ColorPicker, Input, InputNumber, Select, Switch } from 'antd';
 import { useState } from 'react';
-import type { TakeItem } from '@/contract/arrange';
+import type { FieldItem, TakeItem } from '@/contract/arrange';
 import { pictureEndpoints } from '@/contract/pictures';
 import type { SubjectKind } from '@/contract/shared';
 import { pathOf } from '@/core/address';
@@ -15,11 +15,13 @@ interface Props {
   take: TakeItem;
   value: InputEntry | undefined;
   locales: readonly string[];
+  /** Fields of the page's subject that it can be bound to. */
+  fields?: readonly FieldItem[];
   onChange: (value: InputEntry | undefined) => void;
 }
 
 /** The field for an input, by its type; one that is bound or a phrase says so, and can be filled in instead. */
-export function InputField({ take, value, locales, onChange }: Props) {
+export function InputField({ take, value, locales, fields = [], onChange }: Props) {
   const { name, label, help, required } = take;
   const id = `input-${name}`;
   const bound =
@@ -28,6 +30,8 @@ export function InputField({ take, value, locales, onChange }: Props) {
         ? `the field ${value.field}`
         : `the phrase ${value.phrase}`
       : null;
+  const path = typeof value === 'object' && !Array.isArray(value) && 'field' in value ? value.field : null;
+  const field = fields.find((one) => one.path === path);
   return (
     <div className="piece-input">
       <label htmlFor={id}>
@@ -38,12 +42,46 @@ export function InputField({ take, value, locales, onChange }: Props) {
       {bound ? (
         <span className="piece-bound">
           From {bound}
+          {field && (
+            <span className="quiet">
+              here: {field.value}
+              {field.empty > 0 &&
+                `; empty on ${field.empty.toLocaleString('en')} of ${field.total.toLocaleString('en')}`}
+            </span>
+          )}
           <Button size="small" type="text" onClick={() => onChange(undefined)}>
             Fill it in here
           </Button>
         </span>
       ) : (
         <Field id={id} take={take} value={value} locales={locales} onChange={onChange} />
+      )}
+      {!bound && fields.length > 0 && (
+        <Select
+          size="small"
+          variant="borderless"
+          className="piece-bind"
+          aria-label={`${label}: from a field`}
+          placeholder="or from a field…"
+          value={null}
+          showSearch={{ optionFilterProp: 'title' }}
+          options={fields.map((one) => ({
+            value: one.path,
+            title: `${one.label} ${one.path}`,
+            label: (
+              <span className="piece-field">
+                <span>{one.label}</span>
+                <small>
+                  {one.value} here
+                  {one.empty > 0 &&
+                    ` · empty on ${one.empty.toLocaleString('en')} of ${one.total.toLocaleString('en')}`}
+                </small>
+              </span>
+            ),
+          }))}
+          onChange={(path: string) => onChange({ field: path })}
+          popupMatchSelectWidth={360}
+        />
       )}
     </div>
   );

@@ -4,14 +4,16 @@ import type { Definitions, SubjectKind } from '@/core/catalogue';
 import {
   cannotRead,
   type Fix,
+  fits,
   fixOf,
+  inputType,
+  inWords,
   nearestOf,
   problem,
   type Problem,
   Source,
   type Take,
   type ThemeFacts,
-  type Type,
 } from '@/core/language';
 import { findNodeAtLocation } from 'jsonc-parser';
 import {
@@ -25,6 +27,7 @@ import {
   valueOf,
   written,
 } from './file';
+import { boundType } from './fields';
 import { misfit, shelvesOf } from './fit';
 
 /** What placements are held against besides the theme. */
@@ -188,8 +191,10 @@ function checkInput(take: Take, given: InputEntry, kind: string | null, say: Say
     if (theme.phrase(given.phrase) === null)
       say([...path, 'phrase'], `There is no phrase “${given.phrase}”`, theme.phraseKeys(), given.phrase);
   } else {
-    const wrong = wrongField(given.field, kind, theme);
-    if (wrong) say([...path, 'field'], wrong);
+    const type = boundType(given.field, kind, theme);
+    if (type && 'wrong' in type) say([...path, 'field'], type.wrong);
+    else if (type && !fits(type, inputType(take)))
+      say([...path, 'field'], `“${take.name}” is ${inWords(inputType(take))}; “${given.field}” is ${inWords(type)}`);
   }
 }
 
@@ -208,25 +213,4 @@ function gone(type: string, given: string, theme: ThemeFacts): string | null {
   return given && leadsNowhere(`/${type}/${encodeURIComponent(given)}`, theme)
     ? `There is no ${type} “${given}”`
     : null;
-}
-
-/** What is wrong with a field that an input is bound to: a sentence, or null. */
-function wrongField(path: string, kind: string | null, { types }: ThemeFacts): string | null {
-  if (!types) return null;
-  const [root = '', ...names] = path.split('.');
-  const kinds = kind === null ? ['product', 'category', 'listing', 'content', 'article'] : [kind];
-  const subject = kinds.map((one) => types.page(one)?.get(root)).find((one) => one !== undefined);
-  if (!subject) return `Such a page has no “${root}”`;
-  let type: Type = subject;
-  for (const name of names) {
-    const fields = type.object ? types.fields(type.object) : null;
-    if (!fields) return type.kind === 'Record' ? null : `“${path}” goes through what is not an object`;
-    const field = fields.get(name);
-    if (!field) {
-      const near = nearestOf(name, fields.keys());
-      return `${type.object} has no field “${name}”${near ? `; did you mean “${near.name}”?` : ''}`;
-    }
-    type = field;
-  }
-  return null;
 }

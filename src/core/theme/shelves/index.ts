@@ -11,6 +11,7 @@ export {
   writeArrangement,
 } from './arrange';
 export { checkShelves, outOfBounds } from './check';
+export { boundFields, canBind } from './fields';
 export { checkShelfElements } from './elements';
 export {
   type InputEntry,

@@ -160,6 +160,8 @@ describe('what is checked', () => {
       { from: '2026-12-31', to: '2026-12-01' },
       'It never comes: its last day, 2026-12-01, is before its first, 2026-12-31',
     ],
+    [{ piece: 'pieces/row/a', inputs: { n: { field: 'category.name' } } }, '“n” is Number; “category.name” is Text'],
+    [{ inputs: { text: { field: 'category.nmae' } } }, 'Category has no field “nmae”; did you mean “name”?'],
     [{ inputs: { txt: 'x' } }, '“pieces/notice” takes no input “txt”; did you mean “text”?'],
   ])('%j: %s', (entry, message) => expect(said(placed({}, entry))).toContain(`shelves.json:3: ${message}`));
   it.each([
