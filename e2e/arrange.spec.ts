@@ -1,4 +1,4 @@
-import { expect, shown, test } from './last';
+import { expect, goOver, openBench, shown, test } from './last';
 
 const region = 'Above the products';
 
@@ -6,7 +6,7 @@ test('one category gets a banner and a notice for December, in both languages, b
   page,
   last,
 }) => {
-  await page.goto(`${last.at}/bench?page=/category/lamps`);
+  await openBench(page, last, '/category/lamps');
   await page.getByRole('button', { name: 'Arrange' }).click();
   const shelf = page.getByRole('region', { name: region });
   await expect(shelf.getByText('not shown: Text is empty')).toBeVisible();
@@ -50,7 +50,10 @@ test('one category gets a banner and a notice for December, in both languages, b
   const visitor = await page.context().newPage();
   const html = async (path: string, on: string) => {
     await visitor.goto(`http://spring.localhost:${last.sitePort}${path}?on=${on}`);
-    return visitor.locator('main').innerText();
+    const text = await visitor.locator('main').innerText();
+    // A window behind another one draws nothing.
+    await page.bringToFront();
+    return text;
   };
   const lamps = await html('/category/lamps', '2026-11-24');
   expect(lamps).toContain('Light for the long evenings');
@@ -65,6 +68,24 @@ test('one category gets a banner and a notice for December, in both languages, b
   await expect(cards).toHaveCount(2);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(cards).toHaveCount(3);
+  // Pointed at on the page: its card opens, and is outlined there.
+  await page.getByRole('button', { name: 'Point' }).click();
+  await goOver(page);
+  await shown(page).locator('.banner h2').hover();
+  await expect(page.locator('.place-what')).toContainText('pieces/row/banner.html');
+  await goOver(page);
+  await shown(page).locator('.banner h2').click();
+  await expect(page.getByRole('form', { name: 'Banner' })).toBeVisible();
+  await expect(page.getByRole('form', { name: 'Notice' })).toHaveCount(0);
+  // On the page of another category too, and nowhere else.
+  await shelf.getByRole('button', { name: 'What to do with Banner' }).click();
+  await page.getByRole('menuitem', { name: 'Copy to another page…' }).click();
+  const to = page.getByRole('combobox', { name: 'The page that it is copied to' });
+  await to.fill('anchors');
+  await page.locator('.ant-select-item-option', { hasText: 'Anchors' }).first().click();
+  await page.keyboard.press('Control+s');
+  await expect(page.getByText('Saved.')).toBeVisible();
+  expect(await html('/category/anchors', '2026-11-24')).toContain('Light for the long evenings');
   // Another page: what belongs to this one is not listed there.
   await page.getByRole('combobox', { name: 'Go to a page' }).fill('finishes');
   await page.locator('.ant-select-item-option', { hasText: 'Finishes' }).first().click();
@@ -101,7 +122,7 @@ test('by keyboard alone: a divider is added, set, moved to another place, hidden
     await page.keyboard.press('Enter');
   };
   await put('Divider');
-  const height = page.getByRole('form', { name: 'Divider' }).getByLabel('Height');
+  const height = page.getByRole('form', { name: 'Divider' }).getByRole('spinbutton', { name: 'Height' });
   await height.focus();
   await page.keyboard.press('Control+A');
   await page.keyboard.type('120');

@@ -1,4 +1,5 @@
 import {
+  fixedName,
   type ElementNode,
   type TemplateNode,
   markAttribute,
@@ -126,6 +127,7 @@ function placeOf(site: Site, source: number, understood: () => Understood | null
     mark: element?.directives.mark ?? null,
   };
   if (kind === 'draw' && element) place.text = nameOfDraw(element.source.slice(element.from, element.openTo));
+  if (kind === 'shelf' && element) place.text = fixedName(element) ?? '';
   if (kind === 'condition') place.parts = parts.map((part) => partOf(part, understood()));
   if ((kind === 'condition' || kind === 'loop') && element)
     place.element = { from: element.from, openTo: element.openTo };

@@ -157,7 +157,7 @@ export function marksOf(table: PlaceTable, { template, place }: Spot): string[] 
 }
 
 /** The outermost elements of a template. */
-function rootsOf(table: PlaceTable, template: number): number[] {
+export function rootsOf(table: PlaceTable, template: number): number[] {
   const { places = [] } = table.templates[template] ?? {};
   const elements = places.flatMap((place, at) => (place.kind === 'element' ? [{ ...place, at }] : []));
   return elements

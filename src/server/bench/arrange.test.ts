@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { demoShop } from '@/server/testing/demo-shop';
 import { stateOf } from '@/server/shop';
+import { marksOfPlacement, placementAt } from '@/core/inspect';
 import { arrangeAt } from './arrange';
+import { viewPage } from './preview';
 
 const shop = demoShop();
 const draft = stateOf(shop, 'draft/spring');
@@ -84,10 +86,32 @@ describe('the shelves of a page', () => {
     expect(of('category.fields.notice')?.empty).toBeGreaterThan(0);
     expect(of('category.name')?.fits).toContain('pieces/notice text');
     expect(of('category.image')?.fits).toContain('pieces/row/banner picture');
-    // Markup is no text, and a text no number.
+    // A text takes no markup, a number no text.
     expect(of('category.description')?.fits).toContain('pieces/row/text text');
     expect(of('category.description')?.fits).not.toContain('pieces/notice text');
     expect(of('category.name')?.fits).not.toContain('pieces/row/divider height');
     expect(arranged('/').fields).toEqual([]);
+  });
+  it('are found on the page: what a placement became, and the placement of what is pointed at', () => {
+    const two = [
+      notice({}),
+      notice({ id: 'later', from: '2030-01-01' }),
+      notice({ id: 'more', inputs: { text: 'Closed' } }),
+    ];
+    const unsaved = [{ path: 'shelves.json', text: JSON.stringify({ placements: two }) }];
+    const { table, html } = viewPage(shop, draft, {
+      ...{ view: null, address: '/category/lamps', try: null, on: '2026-11-24', origin: 'http://localhost:4171' },
+      ...{ unsaved, open: null, shown: null },
+    });
+    const markOf = (text: string) =>
+      new RegExp(`<p[^>]*data-last-at="(\\d+\\.\\d+)"[^>]*>(?:<!--[^>]*-->)?${text}`).exec(html ?? '')?.[1] ?? '';
+    for (const [at, text] of ['Until Friday', 'Closed'].entries()) {
+      expect(placementAt(table, markOf(text))).toEqual({ shelf: 'category-bottom', at });
+      expect(marksOfPlacement(table, { shelf: 'category-bottom', at })).toEqual([markOf(text)]);
+    }
+    expect(marksOfPlacement(table, { shelf: 'category-bottom', at: 2 })).toEqual([]);
+    const heading = /<h1[^>]*data-last-at="(\d+\.\d+)"/.exec(html ?? '')?.[1] ?? '';
+    expect(heading).not.toBe('');
+    expect(placementAt(table, heading)).toBeNull();
   });
 });

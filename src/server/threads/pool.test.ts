@@ -31,7 +31,8 @@ beforeAll(async () => {
     own: 'themes/withy-quay',
     now,
   });
-  pool = new JobPool(folder);
+  // Threads of tests translate their code first, which takes long beside other tests.
+  pool = new JobPool(folder, 60_000);
   shop.jobs = pool;
 });
 afterAll(async () => {

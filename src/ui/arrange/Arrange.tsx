@@ -1,6 +1,8 @@
 'use client';
 import { Alert, Button, Empty, Skeleton } from 'antd';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
+import type { OnShelf } from '@/core/inspect';
+import type { ArrangeAnswer } from '@/contract/arrange';
 import { messageOf } from '@/ui/shared';
 import { ShelfCards } from './ShelfCards';
 import { useArrange, type ArrangeProps } from './useArrange';
@@ -8,6 +10,23 @@ import { useArrange, type ArrangeProps } from './useArrange';
 /** The shelves of the page that is shown: what stands there, why or why not, and the form of the one that is chosen. */
 export function Arrange(props: ArrangeProps) {
   const { store, state, answer, error } = useArrange(props);
+  const { placed, painted, onOutline } = props;
+  const { chosen } = state;
+  /** The placements that the page shows, by id, as its shelves have them. */
+  const shown = useRef(new Map<string, OnShelf>());
+  useEffect(() => {
+    shown.current = shownOn(answer);
+    // Of the page as it is, and of each newer one.
+    onOutline((chosen && shown.current.get(chosen)) || null, false);
+  }, [answer, chosen, painted, onOutline]);
+  useEffect(() => {
+    if (chosen) onOutline(shown.current.get(chosen) ?? null, true);
+  }, [chosen, onOutline]);
+  useEffect(() => {
+    if (!placed) return;
+    const found = [...shown.current].find(([, one]) => one.shelf === placed.shelf && one.at === placed.at);
+    if (found) store.choose(found[0]);
+  }, [placed, store]);
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
@@ -46,5 +65,16 @@ export function Arrange(props: ArrangeProps) {
         <ShelfCards key={shelf.name} shelf={shelf} answer={answer} store={store} />
       ))}
     </div>
+  );
+}
+
+/** Which of those that show on its shelf each placement is. */
+function shownOn(answer: ArrangeAnswer | null): Map<string, OnShelf> {
+  return new Map(
+    (answer?.shelves ?? []).flatMap(({ name, placements }) =>
+      placements
+        .filter(({ why }) => why === null)
+        .flatMap(({ id }, at) => (id === null ? [] : [[id, { shelf: name, at }] as const])),
+    ),
   );
 }

@@ -1,14 +1,16 @@
 'use client';
 import { EllipsisOutlined, HolderOutlined, PlusOutlined } from '@ant-design/icons';
-import { Button, Dropdown, Popover } from 'antd';
+import { App, Button, Dropdown, Modal, Popover } from 'antd';
 import { type KeyboardEvent, useState } from 'react';
 import { useStore } from 'zustand';
 import type { ArrangeAnswer, PieceItem, ShelfItem } from '@/contract/arrange';
+import { pathOf } from '@/core/address';
 import type { Placed } from '@/core/theme';
+import { SubjectField } from '@/ui/shared';
 import type { ArrangeStore } from './arrange-store';
 import { PieceForm } from './PieceForm';
 import { gist, standsWhen, whyNot } from './says';
-import { whereHere } from './where';
+import { belongsTo, whereHere } from './where';
 
 interface Props {
   shelf: ShelfItem;
@@ -28,7 +30,10 @@ export function ShelfCards({ shelf, answer, store }: Props) {
   const before = new Set(shelf.placements.map(({ id }) => id));
   // What was just put here is listed at once, though nobody has told how it stands.
   const here = placements.filter(
-    (one) => one.shelf === shelf.name && (before.has(one.id) || one.id === chosen) && !gone(one, standing),
+    (one) =>
+      one.shelf === shelf.name &&
+      (before.has(one.id) || (one.id === chosen && belongsTo(one, answer))) &&
+      !gone(one, standing),
   );
   const shown = shelf.placements.filter(({ why }) => why === null).length;
   const drop = (id: string, to: string | null) => {
@@ -95,6 +100,8 @@ interface CardProps {
 }
 
 function Card({ one, piece, answer, why, chosen, store, before, after, last }: CardProps) {
+  const [copying, setCopying] = useState(false);
+  const { message } = App.useApp();
   const label = piece?.label ?? one.piece;
   const up = () => before !== null && store.move(one.id, one.shelf, before);
   const down = () => !last && store.move(one.id, one.shelf, after);
@@ -108,7 +115,15 @@ function Card({ one, piece, answer, why, chosen, store, before, after, last }: C
   const items = [
     { key: 'up', label: 'Move up (Alt ↑)', disabled: before === null, onClick: up },
     { key: 'down', label: 'Move down (Alt ↓)', disabled: last, onClick: down },
+    ...answer.shelves
+      .filter(({ name, pieces }) => name !== one.shelf && pieces.includes(one.piece))
+      .map(({ name, label: to }) => ({
+        key: `to ${name}`,
+        label: `Move to “${to}”`,
+        onClick: () => store.move(one.id, name, null),
+      })),
     { key: 'copy', label: 'Duplicate', onClick: () => store.duplicate(one.id) },
+    { key: 'copy-to', label: 'Copy to another page…', onClick: () => setCopying(true) },
     {
       key: 'hide',
       label: one.hidden ? 'Show' : 'Hide',
@@ -140,6 +155,23 @@ function Card({ one, piece, answer, why, chosen, store, before, after, last }: C
           />
         </Dropdown>
       </div>
+      <Modal
+        title={`Copy “${label}” to another page`}
+        open={copying}
+        footer={null}
+        onCancel={() => setCopying(false)}
+        destroyOnHidden
+      >
+        <SubjectField
+          label="The page that it is copied to"
+          value={null}
+          onPick={(subject) => {
+            setCopying(false);
+            store.copyTo(one.id, pathOf(subject).slice(1));
+            void message.success(`It stands on the page of ${subject.name} too, on the same shelf. Save to keep it.`);
+          }}
+        />
+      </Modal>
       {chosen && <PieceForm one={one} piece={piece} answer={answer} store={store} />}
     </article>
   );

@@ -45,6 +45,19 @@ describe('what is arranged', () => {
     const read = readShelves(texts.at(-1) ?? '', readShelves(below).entries).entries;
     expect(read.map(({ id }) => id)).toEqual(['notice-2', 'hero', 'newest']);
   });
+  it('copies to another page, and stays where it was', () => {
+    const { store, ids } = begun();
+    store.add('home', 'pieces/notice', { kind: 'home' });
+    store.copyTo('notice', 'category/rope');
+    expect([ids(), store.now.chosen]).toEqual(['hero newest notice notice-2', 'notice']);
+    expect(store.now.placements.at(-1)).toEqual({
+      id: 'notice-2',
+      shelf: 'home',
+      piece: 'pieces/notice',
+      inputs: {},
+      subject: 'category/rope',
+    });
+  });
   it('undoes and redoes step by step; what is typed without a rest is one step', () => {
     const { store, texts, ids, wait } = begun();
     store.add('home', 'pieces/notice', {});

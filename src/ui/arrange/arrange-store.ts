@@ -117,6 +117,13 @@ export class ArrangeStore {
     if (made) this.choose(made.id);
   }
 
+  /** A second one of a placement on another page alone; what is chosen stays. */
+  copyTo(id: string, subject: string): void {
+    const { placements } = this.now;
+    const where = { subject, kind: undefined, template: undefined, when: undefined };
+    this.#change(`copy ${id} ${subject}`, duplicated(placements, id, where));
+  }
+
   undo = (): void => this.#step(this.#before, this.#after);
 
   redo = (): void => this.#step(this.#after, this.#before);

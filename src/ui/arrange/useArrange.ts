@@ -3,6 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
 import { arrangeEndpoints, type ArrangeAnswer } from '@/contract/arrange';
+import type { OnShelf } from '@/core/inspect';
 import { call, useLater } from '@/ui/shared';
 import { ArrangeStore, type ArrangeState } from './arrange-store';
 
@@ -19,6 +20,11 @@ export interface ArrangeProps {
   /** A new one says that another page or file was saved. */
   revision: number;
   onText: (text: string) => void;
+  /** The placement that was chosen on the page. */
+  placed: OnShelf | null;
+  /** How often a newer page was shown. */
+  painted: number;
+  onOutline: (one: OnShelf | null, scroll: boolean) => void;
 }
 
 /** So soon after a change it is asked how the page's shelves stand, in milliseconds. */

@@ -23,6 +23,12 @@ export function whereOf(one: Placed, page: Page): Where {
   return one.kind === undefined ? 'everywhere' : 'kind';
 }
 
+/** Whether a placement belongs to a page at all, whatever day it is and whatever its condition says. */
+export const belongsTo = (one: Placed, page: Page): boolean =>
+  (one.subject === undefined || one.subject === subjectOf(page)) &&
+  (one.kind === undefined || one.kind === page.subject?.kind) &&
+  (one.template === undefined || one.template === page.template);
+
 /** The keys of a placement that stands so. */
 export function keysOf(where: Where, page: Page): Partial<ShelfEntry> {
   const none = { subject: undefined, kind: undefined, template: undefined, when: undefined };

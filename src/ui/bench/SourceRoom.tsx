@@ -1,5 +1,6 @@
 'use client';
 import { Segmented } from 'antd';
+import { useShallow } from 'zustand/react/shallow';
 import { useEffect, useRef, useState, type ComponentProps } from 'react';
 import { SourceEditor } from '@/ui/source';
 import { useNow, useWorkspace, type OpenFile } from '@/ui/workspace';
@@ -32,7 +33,10 @@ export function SourceRoom({ file, layerHere, others, savingAll, aid, problems, 
   const { draft, file: store, changes, spot, setEditor } = workspace;
   const [asForm, setAsForm] = useState(true);
   const { address, tried, on } = useNow(workspace, ({ place }) => place);
-  const revision = useNow(workspace, (now) => now.revision);
+  const { revision, placed, painted } = useNow(
+    workspace,
+    useShallow((now) => ({ revision: now.revision, placed: now.placed, painted: now.painted })),
+  );
   const form = file.layer === null ? forms[file.path] : undefined;
   const formed = asForm && form !== undefined;
   const own = file.writable ? file.text : null;
@@ -81,7 +85,8 @@ export function SourceRoom({ file, layerHere, others, savingAll, aid, problems, 
       )}
       {formed && file.path === 'shelves.json' && (
         <Arrange
-          {...{ draft, address, tried, on, own, revision }}
+          {...{ draft, address, tried, on, own, revision, placed, painted }}
+          onOutline={spot.outlinePlacement}
           unsaved={workspace.unsaved}
           onText={(text) => latest.current(text)}
         />

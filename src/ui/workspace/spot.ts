@@ -3,6 +3,7 @@ import type { Pointed } from '@/contract/frame';
 import {
   countOf,
   levelsOf,
+  marksOfPlacement,
   marksOf,
   placeOfMark,
   readMark,
@@ -10,7 +11,9 @@ import {
   spotsAt,
   templatesTo,
   trailOf,
+  placementAt,
   type Level,
+  type OnShelf,
   type Place,
   type PlaceTable,
   type Spot,
@@ -181,6 +184,19 @@ export class SpotStore extends Store<SpotState> {
     this.#caret = { file: where.file, layer: where.layer, offset: where.place.from };
     this.#settle();
     this.goPlace(where.file, where.layer, where.place.from);
+  };
+
+  /** The placement that something of the page is part of; null: of none. */
+  placementAt = async (at: Pointed): Promise<OnShelf | null> => {
+    const of = await this.#tableOf(at.view).catch(() => null);
+    return of && placementAt(of, at.mark);
+  };
+
+  /** Outlines a placement on the page, and scrolls to it; null: none. */
+  outlinePlacement = (one: OnShelf | null, scroll: boolean): void => {
+    const { table, view } = this.now;
+    const marks = table && one ? marksOfPlacement(table, one) : [];
+    this.events.frame()?.post({ kind: 'outline', marks, view, to: scroll ? (marks[0] ?? null) : null });
   };
 
   /** What is pointed at, with the draws around it. */

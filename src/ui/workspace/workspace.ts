@@ -1,3 +1,4 @@
+import type { OnShelf } from '@/core/inspect';
 import type { FileItem } from '@/contract/files';
 import type { FromFrame, Matched } from '@/contract/frame';
 import type { ProblemItem, SubjectItem } from '@/contract/shared';
@@ -44,6 +45,8 @@ export interface WorkspaceState {
   painted: number;
   /** What the page's style rules match, as it answered last. */
   matched: (Matched & { id: number }) | null;
+  /** The placement that was chosen on the page, where its shelves are filled. */
+  placed: OnShelf | null;
 }
 
 /** Keys as they are pressed. */
@@ -86,7 +89,7 @@ export class Workspace extends Store<WorkspaceState> {
     private readonly ports: Ports,
   ) {
     super({
-      ...{ place, path: place.file, files: [], revision: 0, edits: 0, painted: 0, matched: null },
+      ...{ place, path: place.file, files: [], revision: 0, edits: 0, painted: 0, matched: null, placed: null },
     });
     const { unsaved } = this;
     const editor = () => this.#editor;
@@ -158,9 +161,7 @@ export class Workspace extends Store<WorkspaceState> {
   /** Texts that are not saved: the open one as it stands this moment, and those of files that were open before. */
   unsaved = (): Text[] => {
     const typed = this.file.typed();
-    const stored = allUnsaved(this.draft).filter(
-      ({ path }) => path !== typed?.path && !this.file.isAsSaved(path),
-    );
+    const stored = allUnsaved(this.draft).filter(({ path }) => path !== typed?.path && !this.file.isAsSaved(path));
     return typed ? [...stored, typed] : stored;
   };
 
@@ -267,7 +268,9 @@ export class Workspace extends Store<WorkspaceState> {
       case 'picked':
         if (!attended) return;
         if (pointing) this.point(false);
-        if (this.changes.now.moving) void this.spot.levelsAt(said.at).then(this.changes.aim);
+        if (this.now.place.file === shelvesFile)
+          void this.spot.placementAt(said.at).then((placed) => this.set({ placed }));
+        else if (this.changes.now.moving) void this.spot.levelsAt(said.at).then(this.changes.aim);
         else void this.spot.pick(said.at);
         return;
       case 'matched':

@@ -22,7 +22,7 @@ export function* boundFields(types: ObjectTypes, kind: string): Generator<BoundF
   }
 }
 
-/** Whether an input can be bound to a field of a type: markup is no text, and what is yes or no says nothing. */
+/** Whether an input can be bound to a field of a type: a text prints no markup, and no yes or no. */
 export function canBind(take: Take, type: Type): boolean {
   const wanted = inputType(take);
   if (wanted.kind === 'Text' && (type.kind === 'Html' || type.kind === 'Flag')) return false;

@@ -1,0 +1,41 @@
+import type { PlaceTable } from './places';
+import { placeAt, readMark, rootsOf } from './trail';
+
+/** A placement as the page shows it: its shelf, and the how-manieth it is of those that show there, from 0. */
+export interface OnShelf {
+  shelf: string;
+  at: number;
+}
+
+/** What each shelf of a page drew, in the order of the page: by the frame that it stands in and its place there. */
+function shelvesOf(table: PlaceTable): Map<string, { shelf: string; frames: number[] }> {
+  const shelves = new Map<string, { shelf: string; frames: number[] }>();
+  table.madeAt.forEach((made, frame) => {
+    const parent = table.parents[frame] ?? -1;
+    const place = parent < 0 ? null : placeAt(table, parent, made);
+    if (place?.kind !== 'shelf') return;
+    const key = `${parent}.${made}`;
+    const known = shelves.get(key);
+    if (known) known.frames.push(frame);
+    else shelves.set(key, { shelf: place.text, frames: [frame] });
+  });
+  return shelves;
+}
+
+/** The placement that a mark of the page is part of: the innermost, where one stands in another; null: of none. */
+export function placementAt(table: PlaceTable, mark: string): OnShelf | null {
+  const shelves = shelvesOf(table);
+  for (let frame = readMark(mark)?.frame ?? -1; frame >= 0; frame = table.parents[frame] ?? -1) {
+    const found = shelves.get(`${table.parents[frame] ?? -1}.${table.madeAt[frame] ?? -1}`);
+    if (found) return { shelf: found.shelf, at: found.frames.indexOf(frame) };
+  }
+  return null;
+}
+
+/** The marks of the outermost elements that a placement became, wherever its shelf stands on the page. */
+export const marksOfPlacement = (table: PlaceTable, { shelf, at }: OnShelf): string[] =>
+  [...shelvesOf(table).values()].flatMap((one) => {
+    const frame = one.shelf === shelf ? one.frames[at] : undefined;
+    if (frame === undefined) return [];
+    return rootsOf(table, table.templateOf[frame] as number).map((root) => `${frame}.${root}`);
+  });
