@@ -27,8 +27,17 @@ export interface Shelf {
   values: ReadonlyMap<string, { from: number; to: number }>;
 }
 
+/** Trees are shared by all themes that hold the same files, and never change. */
+const found = new WeakMap<readonly TemplateNode[], readonly Shelf[]>();
+
 /** The shelves among these nodes, in their order. */
-export function shelvesAmong(nodes: readonly TemplateNode[]): Shelf[] {
+export function shelvesAmong(nodes: readonly TemplateNode[]): readonly Shelf[] {
+  let shelves = found.get(nodes);
+  if (!shelves) found.set(nodes, (shelves = lookFor(nodes)));
+  return shelves;
+}
+
+function lookFor(nodes: readonly TemplateNode[]): Shelf[] {
   const shelves: Shelf[] = [];
   eachElement(nodes, (element) => {
     if (!element.own || element.name !== 'shelf') return;
