@@ -27,7 +27,8 @@ export function Bench() {
 /** Lays the Bench out; what is worked on is in the workspace. */
 function Workplace() {
   const workspace = useBenchWorkspace();
-  const arranging = useNow(workspace, ({ place }) => place.file === shelvesFile);
+  const { get } = usePlace();
+  const arranging = get('file') === shelvesFile && get('source') !== shelvesFile;
   const [split, setSplit] = useStored('split', 54);
   const [drawerSize, setDrawerSize] = useStored('drawer', 34);
   return (

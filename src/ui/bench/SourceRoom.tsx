@@ -1,7 +1,8 @@
 'use client';
 import { Segmented } from 'antd';
 import { useShallow } from 'zustand/react/shallow';
-import { useEffect, useRef, useState, type ComponentProps } from 'react';
+import { useEffect, useRef, type ComponentProps } from 'react';
+import { usePlace } from '@/ui/shared';
 import { SourceEditor } from '@/ui/source';
 import { useNow, useWorkspace, type OpenFile } from '@/ui/workspace';
 import { Arrange } from '@/ui/arrange';
@@ -31,7 +32,9 @@ const forms: Record<string, { label: string; says: string }> = {
 export function SourceRoom({ file, layerHere, others, savingAll, aid, problems, facts, counted }: Props) {
   const workspace = useWorkspace();
   const { draft, file: store, changes, spot, setEditor } = workspace;
-  const [asForm, setAsForm] = useState(true);
+  const { get, go } = usePlace();
+  // The address says of which file the source is wanted.
+  const asForm = get('source') !== file.path;
   const { address, tried, on } = useNow(workspace, ({ place }) => place);
   const { revision, placed, painted } = useNow(
     workspace,
@@ -77,7 +80,7 @@ export function SourceRoom({ file, layerHere, others, savingAll, aid, problems, 
           aria-label={form.says}
           options={[form.label, 'Source']}
           value={asForm ? form.label : 'Source'}
-          onChange={(value) => setAsForm(value !== 'Source')}
+          onChange={(value) => go({ source: value === 'Source' ? file.path : null }, true)}
         />
       )}
       {formed && file.path === 'look.json' && (

@@ -95,7 +95,7 @@ export function Bar() {
           className="bar-problems"
           href={
             first && first.file !== 'alternates.json'
-              ? `/bench?draft=${draft}&file=${encodeURIComponent(first.file)}`
+              ? `/bench?${new URLSearchParams({ draft, file: first.file, source: first.file })}`
               : `/alternates?draft=${draft}&show=problems${unfit ? `&of=${unfit.target.piece ?? unfit.target.kind}` : ''}`
           }
           title={first ? `${first.file}, line ${first.line}: ${first.message}` : unfit?.says}

@@ -210,7 +210,7 @@ export class Workspace extends Store<WorkspaceState> {
 
   /** Fills the page's shelves in place of its source, or goes back to that. */
   arrange = (on: boolean = this.now.place.file !== shelvesFile): void =>
-    this.ports.go({ file: on ? shelvesFile : null, layer: null });
+    this.ports.go({ file: on ? shelvesFile : null, layer: null, source: null });
 
   /** Loads the page again. */
   reload = (): void => this.set({ revision: this.now.revision + 1 });
