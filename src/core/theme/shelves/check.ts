@@ -10,7 +10,6 @@ import {
   inWords,
   nearestOf,
   problem,
-  rewrite,
   type Problem,
   Source,
   type Take,
@@ -71,16 +70,12 @@ export function checkShelves(
     const read = placement.safeParse(over(changed, given.data));
     if (!read.success) continue;
     const says = (...keys: string[]) => !changed || keys.some((key) => findNodeAtLocation(node, [key]));
-    const say: Say = (path, message, known, name = '', instead) => {
+    const say: Say = (path, message, known, name = '') => {
       const at = findNodeAtLocation(node, path) ?? node;
       const span = { from: at.offset, to: at.offset + at.length };
       const near = known ? nearestOf(name, known) : null;
       const meant = near ? `; did you mean “${near.name}”?` : '';
-      const fix =
-        instead === undefined
-          ? fixOf(near, { from: span.from + 1, to: span.to - 1 })
-          : rewrite(`Write ${instead}`, span, instead);
-      report(span.from, span.to, message + meant, fix);
+      report(span.from, span.to, message + meant, fixOf(near, { from: span.from + 1, to: span.to - 1 }));
     };
     const one = read.data;
     if (says('shelf') && !named.has(one.shelf) && !replaced().has(one.shelf))
@@ -104,14 +99,7 @@ export function checkShelves(
 }
 
 /** Says what is wrong with a part of a placement; with known names, which one may be meant. */
-type Say = (
-  path: (string | number)[],
-  message: string,
-  known?: Iterable<string>,
-  name?: string,
-  /** What is written in its place by the fix. */
-  instead?: string,
-) => void;
+type Say = (path: (string | number)[], message: string, known?: Iterable<string>, name?: string) => void;
 type Says = (...keys: string[]) => boolean;
 
 /** Where it stands: its template, its subject, its kind of page and condition. */
@@ -193,14 +181,6 @@ function checkInput(take: Take, given: InputEntry, kind: string | null, say: Say
     if (cannotRead(take, given))
       say(path, `“${given}” cannot be read as ${take.type} for “${take.name}”`, take.options, given);
     else if (wrong) say(path, wrong);
-    else if (take.type === 'text' && /^[a-z][\w-]*(?:\.[\w-]+)+$/.test(given) && theme.phrase(given) !== null)
-      say(
-        path,
-        `“${given}” is the key of a phrase, and would be shown as it stands`,
-        [],
-        '',
-        `{ "phrase": ${JSON.stringify(given)} }`,
-      );
   } else if (typeof given === 'number') {
     const wrong = outOfBounds(take, given);
     if (wrong) say(path, wrong);

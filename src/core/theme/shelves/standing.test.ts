@@ -162,7 +162,6 @@ describe('what is checked', () => {
     ],
     [{ piece: 'pieces/row/a', inputs: { n: { field: 'category.name' } } }, '“n” is Number; “category.name” is Text'],
     [{ inputs: { text: { field: 'category.nmae' } } }, 'Category has no field “nmae”; did you mean “name”?'],
-    [{ inputs: { text: 'home.new' } }, '“home.new” is the key of a phrase, and would be shown as it stands'],
     [{ inputs: { txt: 'x' } }, '“pieces/notice” takes no input “txt”; did you mean “text”?'],
   ])('%j: %s', (entry, message) => expect(said(placed({}, entry))).toContain(`shelves.json:3: ${message}`));
   it.each([
