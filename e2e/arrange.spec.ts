@@ -93,7 +93,7 @@ test('one category gets a banner and a notice for December, in both languages, b
   await expect(cards).toHaveCount(1);
 });
 
-test('a text that could be lost is not touched, and the reason is said', async ({ page, last }) => {
+test('a file with a mistake is left as it is, and the mistake is shown', async ({ page, last }) => {
   const path = 'shelves.json';
   const { hash } = (await (await last.api.get(`${last.at}/api/drafts/spring/file?path=${path}`)).json()) as {
     hash: string;

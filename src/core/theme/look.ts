@@ -56,7 +56,7 @@ const setting = z.strictObject({
   pictures: z.int().min(0),
   /** Slugs of the values that get a tile; empty: all. */
   values: z.array(z.string()),
-  /** The values of single products, by the product's slug, whatever `values` and `pictures` say; none: it has one tile. */
+  /** The values of single products, by the product's slug, in place of `values` and `pictures`; an empty list: one tile. */
   values_of: z.record(z.string(), z.array(z.string())),
 });
 export type ListingSettings = z.output<typeof setting>;

@@ -14,14 +14,14 @@ export function Arrange(props: ArrangeProps) {
   const { chosen } = state;
   /** The placements that the page shows, by id, as its shelves have them. */
   const shown = useRef(new Map<string, OnShelf>());
+  /** The placement that was scrolled to: a newer page stays where it is. */
+  const scrolledTo = useRef<string | null>(null);
   useEffect(() => {
     shown.current = shownOn(answer);
-    // Of the page as it is, and of each newer one.
-    onOutline((chosen && shown.current.get(chosen)) || null, false);
+    const one = (chosen && shown.current.get(chosen)) || null;
+    onOutline(one, one !== null && scrolledTo.current !== chosen);
+    if (one || !chosen) scrolledTo.current = chosen;
   }, [answer, chosen, painted, onOutline]);
-  useEffect(() => {
-    if (chosen) onOutline(shown.current.get(chosen) ?? null, true);
-  }, [chosen, onOutline]);
   useEffect(() => {
     if (!placed) return;
     const found = [...shown.current].find(([, one]) => one.shelf === placed.shelf && one.at === placed.at);

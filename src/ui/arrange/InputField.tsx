@@ -1,6 +1,6 @@
 'use client';
 import { useQuery } from '@tanstack/react-query';
-import { Button, ColorPicker, Input, InputNumber, Select, Switch } from 'antd';
+import { Button, Input, InputNumber, Select, Switch } from 'antd';
 import { useState } from 'react';
 import type { FieldItem, TakeItem } from '@/contract/arrange';
 import { pictureEndpoints } from '@/contract/pictures';
@@ -8,7 +8,7 @@ import type { SubjectKind } from '@/contract/shared';
 import { pathOf } from '@/core/address';
 import type { InputEntry } from '@/core/theme';
 import { RichText } from '@/ui/catalogue';
-import { call, MultiSelect, SubjectField } from '@/ui/shared';
+import { call, ColourField, MultiSelect, SubjectField } from '@/ui/shared';
 import { textOf, withText } from './arrange-store';
 
 interface Props {
@@ -121,15 +121,11 @@ function Field({ id, take, value, locales, onChange }: Props & { id: string }) {
     );
   if (type === 'colour')
     return (
-      <span className="look-colour">
-        <ColorPicker
-          size="small"
-          disabledAlpha
-          value={typeof value === 'string' ? value : null}
-          onChange={(colour) => onChange(colour.toHexString())}
-        />
-        <Plain id={id} value={value} onChange={onChange} />
-      </span>
+      <ColourField
+        id={id}
+        value={typeof value === 'string' ? value : ''}
+        onChange={(colour) => onChange(colour || undefined)}
+      />
     );
   if (type === 'picture') return <PictureField id={id} label={label} value={value} onChange={onChange} />;
   if (kind && type.startsWith('List of '))

@@ -1,10 +1,10 @@
 'use client';
 import { useQuery } from '@tanstack/react-query';
-import { Alert, Button, ColorPicker, Input, InputNumber, Select, Skeleton, Slider, Switch } from 'antd';
+import { Alert, Button, Input, InputNumber, Select, Skeleton, Slider, Switch } from 'antd';
 import { useMemo, useState } from 'react';
 import { layerEndpoints } from '@/contract/layers';
 import { isReadable, listingRows, settingsOf, withSetting, type LookValue, type Setting } from '@/core/theme';
-import { call, messageOf } from '@/ui/shared';
+import { call, ColourField, messageOf } from '@/ui/shared';
 import { ListingLooks } from './ListingLooks';
 
 interface Props {
@@ -93,24 +93,7 @@ function Control({
   const id = `look-${name}`;
   if (type === 'boolean')
     return <Switch id={id} aria-label={label} size="small" checked={value === true} onChange={onChange} />;
-  if (type === 'colour')
-    return (
-      <span className="look-colour">
-        <ColorPicker
-          size="small"
-          disabledAlpha
-          value={String(value ?? '#000000')}
-          onChange={(colour) => onChange(colour.toHexString())}
-        />
-        <Input
-          id={id}
-          size="small"
-          value={String(value ?? '')}
-          onChange={({ target }) => onChange(target.value)}
-          spellCheck={false}
-        />
-      </span>
-    );
+  if (type === 'colour') return <ColourField id={id} value={String(value ?? '')} onChange={onChange} />;
   if (type === 'number')
     return (
       <span className="look-number">

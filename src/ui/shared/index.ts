@@ -1,5 +1,6 @@
 /** What all screens share. */
 export { Bar } from './Bar';
+export { ColourField } from './ColourField';
 export { LayerTag } from './LayerTag';
 export { MultiSelect } from './MultiSelect';
 export { PageFrame, type FrameHandle } from './PageFrame';

@@ -9,7 +9,7 @@ export interface Split {
   pictures: number;
   /** Only these values get one, by slug; empty: all do. */
   values?: readonly string[];
-  /** The values of single products, by the product's slug: they hold whatever else is said; none: it has one tile. */
+  /** The values of single products, by the product's slug, in place of the two above; an empty list: one tile. */
   ofProducts?: Readonly<Record<string, readonly string[]>>;
 }
 

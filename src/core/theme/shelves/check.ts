@@ -199,7 +199,7 @@ function checkInput(take: Take, given: InputEntry, kind: string | null, say: Say
 }
 
 /** What is wrong with a number, as its input bounds it: a sentence, or null. */
-export function outOfBounds({ name, least, most, unit }: Take, given: number): string | null {
+function outOfBounds({ name, least, most, unit }: Take, given: number): string | null {
   const said = (bound: number) => `${bound}${unit ? ` ${unit}` : ''}`;
   if (least !== null && given < least) return `“${name}” is ${given}: at least ${said(least)}`;
   return most !== null && given > most ? `“${name}” is ${given}: at most ${said(most)}` : null;

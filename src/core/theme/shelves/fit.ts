@@ -95,7 +95,7 @@ export function misfit(
   return offered.length && !offered.includes(shelf.name) ? 'piece' : null;
 }
 
-/** Pieces that may be put on a shelf: offered for any, or taken by this one by name, in the order of their labels. */
+/** Pieces that may be put on a shelf: offered for any, or taken by this one by name or folder. */
 export function piecesFor(theme: ThemeFacts, shelf: Pick<Shelf, 'name' | 'takes'>): string[] {
   return theme.templateNames().filter((name) => {
     const template = name.startsWith('pieces/') ? theme.template(name) : null;

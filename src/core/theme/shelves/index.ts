@@ -10,7 +10,7 @@ export {
   withKeys,
   writeArrangement,
 } from './arrange';
-export { checkShelves, outOfBounds } from './check';
+export { checkShelves } from './check';
 export { boundFields, canBind } from './fields';
 export { checkShelfElements } from './elements';
 export {

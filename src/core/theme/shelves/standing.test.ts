@@ -120,7 +120,7 @@ describe('what is checked', () => {
   const placed = (...entries: object[]) => ({
     'shelves.json': `{"placements": [\n${entries.map((entry) => JSON.stringify({ shelf: 'top', piece: 'pieces/notice', inputs: { text: 'x' }, ...entry })).join(',\n')}\n]}`,
   });
-  it('nothing is said of what is right', () =>
+  it('reports nothing where everything is right', () =>
     expect(
       said(
         placed(
