@@ -1,4 +1,4 @@
-import { expect, goOver, openBench, shown, test } from './last';
+import { expect, openBench, pick, pointAt, shown, test } from './last';
 
 const region = 'Above the products';
 
@@ -70,11 +70,8 @@ test('one category gets a banner and a notice for December, in both languages, b
   await expect(cards).toHaveCount(3);
   // Pointed at on the page: its card opens, and is outlined there.
   await page.getByRole('button', { name: 'Point' }).click();
-  await goOver(page);
-  await shown(page).locator('.banner h2').hover();
-  await expect(page.locator('.place-what')).toContainText('pieces/row/banner.html');
-  await goOver(page);
-  await shown(page).locator('.banner h2').click();
+  await pointAt(page, shown(page).locator('.banner h2'), 'pieces/row/banner.html');
+  await pick(page, shown(page).locator('.banner h2'));
   await expect(page.getByRole('form', { name: 'Banner' })).toBeVisible();
   await expect(page.getByRole('form', { name: 'Notice' })).toHaveCount(0);
   // On the page of another category too, and nowhere else.

@@ -204,6 +204,22 @@ export async function goOver(page: Page): Promise<void> {
   if (!box) throw new Error('No page is shown.');
   await page.mouse.move(box.x + 3, box.y + 3);
   await page.mouse.move(box.x + 4, box.y + 4);
+  // A browser finds what is under the pointer in what it last painted: the veil must be gone from there.
+  await expect(page.locator('.frame-veil')).toBeHidden();
+  await page.evaluate(() => new Promise((seen) => requestAnimationFrame(() => requestAnimationFrame(seen))));
+}
+
+/** Points at something on the page that the Bench shows, and waits until the bar says what it is. */
+export async function pointAt(page: Page, target: Locator, told: string | RegExp): Promise<void> {
+  await goOver(page);
+  await target.hover();
+  await expect(page.locator('.place-what')).toContainText(told);
+}
+
+/** Chooses something on the page that the Bench shows, while it points. */
+export async function pick(page: Page, target: Locator): Promise<void> {
+  await goOver(page);
+  await target.click();
 }
 
 /** Opens the Bench on a page of the shop, and waits until page and source are there. */
@@ -257,6 +273,7 @@ export async function caretBehind(page: Page, text: string): Promise<void> {
 
 /** Replaces the whole source by hand: select all, write. */
 export async function writeSource(page: Page, text: string): Promise<void> {
+  await expect(page.locator('.cm-content')).not.toHaveAttribute('aria-readonly', 'true');
   await page.locator('.cm-content').click();
   await page.keyboard.press('Control+a');
   await page.keyboard.insertText(text);

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { downTo, expect, goOver, openBench, save, shown, step, test, type Server } from './last';
+import { downTo, expect, openBench, pick, pointAt, save, shown, step, test, type Server } from './last';
 
 /** Lead time is printed after the stock line, for the shop, with its unit; it is hidden where it is empty. */
 const withLead = '/product/tarred-hemp-rope';
@@ -29,11 +29,8 @@ test('point, see why, change, see: by mouse', async ({ page, last }) => {
 
   // Point at the stock line, learn its file.
   await page.getByRole('button', { name: 'Point', exact: true }).click();
-  await goOver(page);
-  await shown(page).locator('.stock').hover();
-  await expect(placeBar(page)).toContainText('pieces/stock.html, line 4');
-  await goOver(page);
-  await shown(page).locator('.stock').click();
+  await pointAt(page, shown(page).locator('.stock'), 'pieces/stock.html, line 4');
+  await pick(page, shown(page).locator('.stock'));
   await expect(page.getByRole('navigation', { name: 'Trail of templates' }).getByRole('button')).toHaveText([
     'layouts/shop',
     'product/default',
@@ -80,12 +77,9 @@ test('point, see why, change, see: by mouse', async ({ page, last }) => {
   await expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
   await expect(lead(page)).toBeVisible();
   await page.getByRole('button', { name: 'Point', exact: true }).click();
-  await goOver(page);
   // A page hears that it is pointed at a little later than the button is pressed: what is under the pointer is told first.
-  await lead(page).hover();
-  await expect(placeBar(page)).toContainText('product/default.html');
-  await goOver(page);
-  await lead(page).click();
+  await pointAt(page, lead(page), 'product/default.html');
+  await pick(page, lead(page));
   await expect(placeBar(page)).toContainText('product/default.html');
   await page.getByRole('button', { name: 'Styles' }).click();
   await page.getByRole('button', { name: 'New rule for it' }).click();
@@ -110,11 +104,8 @@ test('point, see why, change, see: by mouse', async ({ page, last }) => {
   await page.getByRole('menuitem', { name: 'Move it elsewhere…' }).first().click();
   await expect(page.getByText('Point at the new place for')).toBeVisible();
   await expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
-  await goOver(page);
-  await shown(page).locator('.price').first().hover();
-  await expect(placeBar(page)).toContainText(': <p> price');
-  await goOver(page);
-  await shown(page).locator('.price').first().click();
+  await pointAt(page, shown(page).locator('.price').first(), ': <p> price');
+  await pick(page, shown(page).locator('.price').first());
   await page.getByRole('button', { name: 'Before it' }).click();
   await expect(source(page)).toContainText('<before mark="price">');
   await expect(lead(page)).toBeVisible();
@@ -292,11 +283,8 @@ test('pointing goes on while a newer page is on its way, by keys and by mouse', 
 
   // A click into the page that is still shown counts.
   await reload();
-  await goOver(page);
-  await shown(page).locator('.stock').hover();
-  await expect(placeBar(page)).toContainText('pieces/stock.html, line 4');
-  await goOver(page);
-  await shown(page).locator('.stock').click();
+  await pointAt(page, shown(page).locator('.stock'), 'pieces/stock.html, line 4');
+  await pick(page, shown(page).locator('.stock'));
   await expect(source(page)).toHaveAttribute('aria-label', 'Source of pieces/stock.html');
   await arrived();
 });

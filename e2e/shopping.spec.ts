@@ -1,7 +1,7 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Browser, Page } from '@playwright/test';
-import { expect, goOver, openBench, shown, test } from './last';
+import { expect, openBench, pick, shown, test } from './last';
 
 /** The words of the shop that a test needs, by language. */
 const languages = {
@@ -225,16 +225,14 @@ test('on the Bench one can shop: forms and cookies work in the page, apart from 
   await openBench(page, last, '/product/deck-oil');
   // Who was in the source goes into the page with the pointer, and types there.
   await page.locator('.cm-content').click();
-  await goOver(page);
-  await shown(page).getByLabel('How many').click();
+  await pick(page, shown(page).getByLabel('How many'));
   await page.keyboard.press('Control+A');
   await page.keyboard.type('2');
   await expect(shown(page).getByLabel('How many')).toHaveValue('2');
   await page.keyboard.press('Enter');
   await expect(shown(page).locator('.cart-line')).toHaveCount(1);
   await expect(page).toHaveURL(/page=%2Fcart/);
-  await goOver(page);
-  await shown(page).getByRole('link', { name: 'Withy Quay' }).first().click();
+  await pick(page, shown(page).getByRole('link', { name: 'Withy Quay' }).first());
   await expect(shown(page).locator('.bubble')).toContainText('2');
   const live = await page.context().newPage();
   await live.goto(`${last.shop}/cart`);

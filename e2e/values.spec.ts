@@ -1,4 +1,4 @@
-import { expect, goOver, openBench, shown, test } from './last';
+import { expect, openBench, pick, pointAt, shown, test } from './last';
 
 test('a printed value and one in reach are changed where they stand, and the page follows', async ({ page, last }) => {
   await openBench(page, last, '/product/shock-cord');
@@ -6,11 +6,8 @@ test('a printed value and one in reach are changed where they stand, and the pag
   // Pointed at on the page: its name.
   const bar = page.locator('.place-bar');
   await page.getByRole('button', { name: 'Point', exact: true }).click();
-  await goOver(page);
-  await shown(page).locator('h1').hover();
-  await expect(bar).toContainText('h1');
-  await goOver(page);
-  await shown(page).locator('h1').click();
+  await pointAt(page, shown(page).locator('h1'), 'h1');
+  await pick(page, shown(page).locator('h1'));
   await bar.getByRole('button', { name: 'Change its value…' }).click();
   const dialog = page.getByRole('dialog', { name: 'Name of Shock cord' });
   await dialog.getByLabel('Name, British English').fill('Bungee');

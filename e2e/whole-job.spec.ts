@@ -1,4 +1,4 @@
-import { caretBehind, expect, expectStatus, goOver, openBench, save, shown, test } from './last';
+import { caretBehind, expect, expectStatus, openBench, pick, save, shown, test } from './last';
 
 test('from a page to a changed page: find, override, print under a condition, vary, pin, publish', async ({
   page,
@@ -111,8 +111,7 @@ test('a save keeps the page where it is scrolled to, and a style sheet is change
 
 test('following a link on the page takes the source along, and stays in the draft', async ({ page, last }) => {
   await openBench(page, last, '/category/lamps');
-  await goOver(page);
-  await shown(page).getByRole('link', { name: 'Anchor lamp' }).last().click();
+  await pick(page, shown(page).getByRole('link', { name: 'Anchor lamp' }).last());
   await expect(shown(page).locator('h1')).toHaveText('Anchor lamp');
   await expect(page.getByRole('navigation', { name: 'Trail of templates' }).getByRole('button')).toHaveText([
     'layouts/shop',

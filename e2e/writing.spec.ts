@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { caretBehind, expect, expectStatus, goOver, openBench, save, shown, test, writeSource } from './last';
+import { caretBehind, expect, expectStatus, openBench, pick, pointAt, save, shown, test, writeSource } from './last';
 
 test('parts of the page that scripts fetched are pointed at like any other, and the item of a loop is named', async ({
   page,
@@ -7,20 +7,15 @@ test('parts of the page that scripts fetched are pointed at like any other, and 
 }) => {
   await openBench(page, last, '/category/rope-and-cord');
   await page.keyboard.press('Control+.');
-  await goOver(page);
-  await shown(page).locator('.tile h3').nth(2).hover();
-  await expect(page.locator('.place-what')).toContainText('pieces/tile.html');
+  await pointAt(page, shown(page).locator('.tile h3').nth(2), 'pieces/tile.html');
   await expect(page.locator('.place-what')).toContainText(/item 3 of \d+/);
   await page.keyboard.press('Control+.');
   // Suggestions come by script, from a served piece of the add-on.
   await shown(page).getByRole('combobox').pressSequentially('lamp', { delay: 40 });
   await expect(shown(page).getByRole('option').first()).toBeVisible();
   await page.getByRole('button', { name: 'Point', exact: true }).click();
-  await goOver(page);
-  await shown(page).getByRole('option').first().hover();
-  await expect(page.locator('.place-what')).toContainText('Quick find');
-  await goOver(page);
-  await shown(page).getByRole('option').first().click();
+  await pointAt(page, shown(page).getByRole('option').first(), 'Quick find');
+  await pick(page, shown(page).getByRole('option').first());
   await expect(page.locator('.cm-content')).toHaveAttribute('aria-label', /Source of pieces\//);
   await expect(page.locator('.trail .layer').last()).toHaveText('add-on');
 });

@@ -71,7 +71,6 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
     onSuccess: ({ change }, { name, label }) => {
       done(`“${label}” was made.`, change);
       void draftChanged(queries, draft);
-      form.resetFields();
       newName.current = name;
       onClose();
     },
@@ -90,14 +89,14 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
       cancelText="Cancel"
       confirmLoading={make.isPending}
       afterOpenChange={(now) => {
-        if (!now) return;
-        make.reset();
-        ownName.current = false;
-        form.setFieldsValue({ from });
+        // Who was quicker than the dialog types already.
+        if (!now || document.activeElement?.closest('form')) return;
         setTimeout(() => (form.getFieldInstance('label') as { focus(): void } | undefined)?.focus(), 0);
       }}
       // What comes next opens when this is gone: the focus goes back to where it was only then.
       afterClose={() => {
+        make.reset();
+        ownName.current = false;
         if (newName.current !== null) onMade(newName.current);
         newName.current = null;
       }}
@@ -108,6 +107,8 @@ export function MakeAlternate({ draft, target, from, open, onClose, onMade }: Pr
         form={form}
         className="tight"
         layout="vertical"
+        // What was typed goes with the dialog: the next one begins with the values of its template.
+        preserve={false}
         initialValues={{ from, as: 'copy' }}
         onFinish={(fields) => make.mutate(fields)}
         onValuesChange={(changed) => {

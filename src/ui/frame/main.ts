@@ -21,6 +21,8 @@ if (host !== window) {
     held: false,
     spot: null as Spot | null,
     element: null as Element | null,
+    /** Where the pointer is over the page; null: elsewhere. */
+    pointer: null as { x: number; y: number } | null,
   };
   sayViewWhenFetching(state.view);
   const pointing = () => state.on || state.held;
@@ -50,9 +52,22 @@ if (host !== window) {
     say({ kind: 'pointed', at: spot && pointedOf(spot), held: state.held });
   };
   let frame = 0;
+  /** Points at what is under the pointer, once a frame. */
+  const pointThere = () => {
+    cancelAnimationFrame(frame);
+    if (!state.pointer || !pointing()) return;
+    const { x, y } = state.pointer;
+    frame = requestAnimationFrame(() => {
+      const target = document.elementFromPoint(x, y);
+      const spot = spotAt(target, x, y);
+      const element = spot && target?.closest(`[${markName}="${spot.text}"]`);
+      show(spot, element ?? null);
+    });
+  };
   const switched = () => {
     document.documentElement.toggleAttribute('data-last-pointing', pointing());
-    if (!pointing()) {
+    if (pointing()) pointThere();
+    else {
       cancelAnimationFrame(frame);
       show(null, null);
     }
@@ -66,24 +81,22 @@ if (host !== window) {
   window.addEventListener(
     'pointermove',
     (event) => {
+      state.pointer = { x: event.clientX, y: event.clientY };
       if (event.altKey !== state.held) {
         state.held = event.altKey;
         switched();
       }
       if (!pointing()) return;
       event.stopImmediatePropagation();
-      cancelAnimationFrame(frame);
-      const { clientX, clientY } = event;
-      frame = requestAnimationFrame(() => {
-        const target = document.elementFromPoint(clientX, clientY);
-        const spot = spotAt(target, clientX, clientY);
-        const element = spot && target?.closest(`[${markName}="${spot.text}"]`);
-        show(spot, element ?? null);
-      });
+      pointThere();
     },
     true,
   );
-  document.documentElement.addEventListener('pointerleave', () => pointing() && show(null, null));
+  document.documentElement.addEventListener('pointerleave', () => {
+    state.pointer = null;
+    cancelAnimationFrame(frame);
+    if (pointing()) show(null, null);
+  });
   for (const name of [
     'pointerdown',
     'mousedown',
@@ -127,6 +140,8 @@ if (host !== window) {
         .reverse()
         .find((one) => one.contains(current));
     else return false;
+    // Keys lead now, until the pointer moves.
+    state.pointer = null;
     if (!next) return true;
     const element = next;
     element.scrollIntoView({ block: 'nearest', behavior: 'instant' });
@@ -246,6 +261,7 @@ if (host !== window) {
       const scripts = patcher.show(data.html);
       state.shown = data.shown;
       outlineMarks(shownMarks, null);
+      pointThere();
       // After the frame in which it is painted: a task after the next one.
       requestAnimationFrame(() => {
         const channel = new MessageChannel();

@@ -47,6 +47,11 @@ export class Patcher {
     for (const link of this.#coming.values()) link.remove();
     this.#coming.clear();
     morphdom(document.documentElement, next.documentElement, {
+      // An id that a script gave is not in the page that comes: its element would not be found there, and be made again.
+      getNodeKey: (node) => {
+        const sent = this.#sent.get(node as Element);
+        return sent ? sent.get('id') : (node as Partial<Element>).id;
+      },
       onBeforeElUpdated: (from, to) => this.#before(from, to),
       onBeforeNodeDiscarded: (node) =>
         !(node instanceof Element) ||
