@@ -18,6 +18,7 @@ const core = [
   'alternates',
   'theme',
   'editing',
+  'phrases',
   'storefront',
   'inspect',
   'compare',

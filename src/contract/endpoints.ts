@@ -9,6 +9,7 @@ import { goodsEndpoints } from './goods';
 import { recordEndpoints } from './records';
 import { historyEndpoints } from './history';
 import { layerEndpoints } from './layers';
+import { phraseEndpoints } from './phrases';
 import { pictureEndpoints } from './pictures';
 import { releaseEndpoints } from './releases';
 import { startEndpoints } from './start';
@@ -23,6 +24,7 @@ export const endpoints = {
   alternates: alternateEndpoints,
   bench: benchEndpoints,
   arrange: arrangeEndpoints,
+  phrases: phraseEndpoints,
   catalogue: catalogueEndpoints,
   goods: goodsEndpoints,
   records: recordEndpoints,

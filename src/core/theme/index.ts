@@ -24,6 +24,7 @@ export { type ListingLook, listingSettings, type ListingSettings, readLook, wron
 export { unmarked } from './mark';
 export { type Content, mergeFile } from './merge-files';
 export { merged } from './merge';
+export { valuesGiven } from './phrase-values';
 export {
   arrangementOf,
   boundFields,
@@ -51,4 +52,4 @@ export {
 } from './shelves';
 export { type Layer, type LayerFile, type LayerKind, Theme } from './theme';
 export { isAmendment, type OwnFile, placesLostSince, planUpdate, type UpdatePlan } from './update';
-export { readWords } from './words';
+export { type Phrase, readWords, type Words } from './words';

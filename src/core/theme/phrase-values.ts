@@ -28,7 +28,7 @@ export function phraseValueProblems(theme: Phrased): Problem[] {
       if (!root) continue;
       const source = new Source(path, text ?? '', layer.name);
       for (const { key, at, name } of placesIn(root, source.text)) {
-        const names = (given ??= givenIn(theme)).get(key);
+        const names = (given ??= valuesGiven(theme)).get(key);
         // What the theme's own language has too is a mistake of whoever asks for it.
         if (!names || names.has(name) || names.has('') || JSON.stringify(theme.phrase(key)).includes(`{${name}}`))
           continue;
@@ -64,7 +64,7 @@ function* placesIn(node: Node, text: string, path = ''): Generator<{ key: string
 }
 
 /** The names of the values that templates give each phrase; '' where they are not written out. */
-function givenIn(theme: Phrased): Map<string, Set<string>> {
+export function valuesGiven(theme: Pick<Phrased, 'names' | 'template'>): Map<string, Set<string>> {
   const given = new Map<string, Set<string>>();
   for (const template of theme.names())
     allExpressions(theme.template(template)?.children ?? [], (one) => {

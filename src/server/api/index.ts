@@ -7,6 +7,7 @@ import { fileCalls } from './files';
 import { goodsCalls } from './goods';
 import { historyCalls } from './history';
 import { layerCalls } from './layers';
+import { phraseCalls } from './phrases';
 import { pictureCalls } from './pictures';
 import { recordCalls } from './records';
 import { releaseCalls } from './releases';
@@ -26,6 +27,7 @@ export const calls: readonly Served[] = [
   catalogueCalls,
   goodsCalls,
   recordCalls,
+  phraseCalls,
   pictureCalls,
   releaseCalls,
 ].flat();

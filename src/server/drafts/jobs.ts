@@ -4,6 +4,7 @@ import { listFiles, openFile, themeSnapshot } from './files';
 import { cleanIcon } from '@/server/storefront';
 import { driftOf, layersOf, lookBelow } from './layers';
 import { changesOf, checkedFor } from './release';
+import { phrasesOf, phraseUsesOf, planPhraseEdits, planSheet, sheetOf } from './phrases';
 import { planFileRename } from './rename';
 import { type Shop, shopJobs } from '@/server/shop';
 import { planDraftUpdate, updatePlan } from './updates';
@@ -22,6 +23,12 @@ export const draftJobs = shopJobs('drafts', {
   checked: checkedFor,
   compare: compareStates,
   planFileRename,
+  phrases: phrasesOf,
+  phraseUses: phraseUsesOf,
+  planPhrases: planPhraseEdits,
+  phraseSheet: sheetOf,
+  planSheet,
+  planSheetEdit: (shop: Shop, draft: StateRow, bytes: Uint8Array) => planSheet(shop, draft, bytes).edit,
   update: updatePlan,
   planUpdate: planDraftUpdate,
   bringing: (shop: Shop, into: StateRow, from: StateRow) => planBring(shop, into, from).answer,
