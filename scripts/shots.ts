@@ -63,10 +63,12 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('.dry-run').waitFor();
     await page.getByRole('tab', { name: /^Changed/ }).click();
   },
-  'catalogue-menus': async (page) => {
-    await page.goto(`${at}/catalogue?view=menus&record=main`);
-    await page.locator('.frame-room[aria-busy=false]').waitFor();
-    await page.getByRole('treeitem').filter({ hasText: 'Manila' }).click();
+  words: async (page) => {
+    await page.goto(`${at}/theme?view=words`);
+    await page.getByLabel('Find a phrase').fill('product.');
+    await page.locator('[data-key="product.in_stock"]').click();
+    await page.locator('.phrase-uses li').first().waitFor();
+    await page.getByRole('group', { name: 'British English' }).getByRole('textbox').last().fill('{count} ready to go');
   },
   'catalogue-pictures': async (page) => {
     await page.goto(`${at}/catalogue?view=pictures`);

@@ -4,13 +4,13 @@ import { endpoint } from './endpoint';
 /** The phrases of a draft in all of the shop's languages. */
 
 /** Longest text of a phrase, in characters. */
-export const longestPhrase = 20_000;
+export const maxPhraseChars = 20_000;
 /** Largest table of phrases that is taken, in bytes. */
-export const largestSheet = 20_000_000;
+export const maxSheetBytes = 20_000_000;
 
 const phrase = z.union([
-  z.string().max(longestPhrase),
-  z.record(z.enum(['zero', 'one', 'two', 'few', 'many', 'other']), z.string().max(longestPhrase).optional()),
+  z.string().max(maxPhraseChars),
+  z.partialRecord(z.enum(['zero', 'one', 'two', 'few', 'many', 'other']), z.string().max(maxPhraseChars)),
 ]);
 
 const row = z.object({

@@ -15,6 +15,7 @@ export {
   thingAt,
   thingWords,
   type Use,
+  usesIn,
   usesOf,
   withEdits,
 } from './things';

@@ -1,6 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { Theme, type Layer } from '@/core/theme';
-import { formsOf, fromSheet, phraseTable, planPhrases, textProblem, toSheet, type PhraseEdit } from '.';
+import {
+  formsOf,
+  fromSheet,
+  phrasePlaces,
+  phraseTable,
+  phraseUses,
+  planPhrases,
+  textProblem,
+  toSheet,
+  type PhraseEdit,
+} from '.';
 
 const layer = (kind: Layer['kind'], name: string, files: Record<string, unknown>): Layer => ({
   ...{ kind, name, version: '1' },
@@ -83,6 +93,17 @@ describe('the table', () => {
       locales,
     );
     expect(rows.find(({ key }) => key === 'cart.never')?.uses).toBe(1);
+  });
+
+  it('takes a key that a call puts together, and one that the shop asks for, as used', () => {
+    const own = shop({
+      'words/en.json': { state: { open: 'Open', shut: 'Shut' }, states: 'States', ask: { yes: 'Yes' } },
+      'pieces/state.html': '<takes name="now" type="text"><b>{t(\'state.\' + now)}</b>',
+    });
+    const uses = phraseUses(themeOf(own));
+    expect(['state.open', 'state.shut', 'states', 'ask.yes'].map(uses)).toEqual([1, 1, 0, 1]);
+    expect(phrasePlaces(themeOf(own), 'state.shut')).toMatchObject([{ file: 'pieces/state.html', line: 1 }]);
+    expect(phrasePlaces(themeOf(own), 'states')).toEqual([]);
   });
 
   it('reads past a file that is not JSON', () => {

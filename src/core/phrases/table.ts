@@ -1,6 +1,6 @@
-import { allExpressions, type TemplateNode } from '@/core/language';
 import { readWords, unmarked, valuesGiven, type Phrase, type Theme, type Words } from '@/core/theme';
 import { formsMissing, placesOf, textsOf } from './check';
+import { phraseUses } from './uses';
 
 /** A phrase in one language. */
 export interface PhraseText {
@@ -66,37 +66,7 @@ export function phraseTable(theme: Theme, locales: readonly string[]): PhraseRow
         ...new Set([...[first, theme.phrase(key)].flatMap(textsOf).flatMap(placesOf), ...(given.get(key) ?? [])]),
       ].filter(Boolean),
       texts,
-      uses: uses.get(key) ?? 0,
+      uses: uses(key),
     };
   });
-}
-
-/**
- * How often each phrase is named: by `t('…')`, or as a text that may come to it (an input, a choice, a setting). What is put together from parts is not
- * seen.
- */
-export function phraseUses(theme: Theme): Map<string, number> {
-  const uses = new Map<string, number>();
-  const add = (name: string) => void uses.set(name, (uses.get(name) ?? 0) + 1);
-  const fixed = (nodes: readonly TemplateNode[]): void => {
-    for (const node of nodes) {
-      if (node.type !== 'element') continue;
-      if (node.own)
-        for (const { value, parts } of node.attributes)
-          if (value && !parts) add(node.source.slice(value.from, value.to));
-      fixed(node.children);
-    }
-  };
-  for (const name of theme.names()) {
-    const nodes = theme.template(name)?.children ?? [];
-    allExpressions(nodes, (one) => {
-      if (one.kind === 'text') add(one.value);
-    });
-    fixed(nodes);
-  }
-  for (const path of theme.paths())
-    if (path.endsWith('.json') && !path.startsWith('words/') && !path.startsWith('assets/'))
-      for (const { text } of theme.everywhere(path))
-        for (const [, value = ''] of (text ?? '').matchAll(/"([a-z0-9_-]+(?:\.[a-z0-9_-]+)+)"/gi)) add(value);
-  return uses;
 }

@@ -1,4 +1,4 @@
-import { largestSheet, phraseEndpoints } from '@/contract/phrases';
+import { maxSheetBytes, phraseEndpoints } from '@/contract/phrases';
 import { draftJobs, editInThread } from '@/server/drafts';
 import { bytesOf } from '@/server/http';
 import { draftNow, inThread, sendFromThread } from '@/server/shop';
@@ -20,7 +20,7 @@ export const phraseCalls = serveAll(phraseEndpoints, {
       },
     }),
   takeSheet: async ({ request, shop, draft, query, by }) => {
-    const bytes = new Uint8Array(await bytesOf(request, largestSheet));
+    const bytes = new Uint8Array(await bytesOf(request, maxSheetBytes));
     const { told } = await inThread(shop, 'preview', draftJobs.planSheet, draftNow(shop, draft), bytes);
     if (query.write === 'no') return { ...told, change: null };
     const { change } = await editInThread(shop, draft, draftJobs.planSheetEdit, bytes, by);

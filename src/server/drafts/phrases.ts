@@ -2,9 +2,17 @@ import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
 import type { z } from 'zod';
 import type { phraseUsesAnswer, PhrasesAnswer, savePhrasesRequest, SheetAnswer } from '@/contract/phrases';
-import { usesOf } from '@/core/editing';
 import { delimiterOf, encodingOf } from '@/core/exchange';
-import { formsOf, fromSheet, phraseTable, planPhrases, textsOf, toSheet, type PhraseEdit } from '@/core/phrases';
+import {
+  formsOf,
+  fromSheet,
+  phrasePlaces,
+  phraseTable,
+  planPhrases,
+  textsOf,
+  toSheet,
+  type PhraseEdit,
+} from '@/core/phrases';
 import type { Theme } from '@/core/theme';
 import { refuse } from '@/server/http';
 import type { Shop } from '@/server/shop';
@@ -29,10 +37,7 @@ export function phrasesOf(shop: Shop, draft: StateRow): PhrasesAnswer {
 
 /** Where a phrase is named, each with its line. */
 export function phraseUsesOf(shop: Shop, draft: StateRow, key: string): z.output<typeof phraseUsesAnswer> {
-  const { theme } = shop.theme(draft);
-  return usesOf(theme, { kind: 'phrase', name: key, of: '' }).map(({ file, layer, line, from, text }) => ({
-    ...{ file, layer, line, from, text },
-  }));
+  return phrasePlaces(shop.theme(draft).theme, key);
 }
 
 const said = (phrase: PhraseEdit['phrase']): string =>
@@ -45,7 +50,7 @@ function planned(shop: Shop, draft: StateRow, theme: Theme, edits: readonly Phra
     refuse(
       422,
       'text',
-      `${unreadable.join(' and ')} of the shop is not valid JSON. Mend it on the Bench first; nothing was saved.`,
+      `${unreadable.join(' and ')} of the shop is not valid JSON. Fix it on the Bench first; nothing was saved.`,
     );
   if (late.length)
     refuse(409, 'overlap', 'Someone changed some of these phrases meanwhile: nothing was saved yet.', {
@@ -90,7 +95,7 @@ export function sheetOf(shop: Shop, draft: StateRow): string {
   return stringify(toSheet(phraseTable(theme, locales), locales), { bom: true, record_delimiter: '\r\n' });
 }
 
-/** What a CSV of phrases changes: what is told of it, and what is written. */
+/** What a CSV of phrases changes: what is reported, and what is written. */
 export function planSheet(
   shop: Shop,
   draft: StateRow,

@@ -6,6 +6,7 @@ import { shelvesFile, useNow, useSoon, useWorkspace, type Workspace } from '@/ui
 import { AwkwardPages } from './AwkwardPages';
 import { PageRoom } from './PageRoom';
 import { PageTools } from './PageTools';
+import { PhraseHere } from './PhraseHere';
 import { PlaceBar } from './PlaceBar';
 import { ValueHere } from './ValueHere';
 
@@ -122,7 +123,12 @@ function Here({ acting, pointing }: { acting: boolean; pointing: boolean }) {
       onMove={changes.move}
       onStyles={() => panels.showTab('styles')}
       onUntold={changes.clear}
-      value={<ValueHere />}
+      value={
+        <>
+          <ValueHere />
+          <PhraseHere />
+        </>
+      }
     />
   );
 }

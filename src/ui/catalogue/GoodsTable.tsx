@@ -159,7 +159,7 @@ export function GoodsTable({ table, currency, names, open, onOpen }: Props) {
       >
         <div className="goods-row goods-head" role="row" aria-rowindex={1} style={{ gridTemplateColumns: template }}>
           <span role="columnheader">
-            <span className="goods-unseen">Record</span>
+            <span className="unseen">Record</span>
           </span>
           {columns.map((column, at) => (
             <ColumnHead

@@ -54,7 +54,7 @@ export function ProductsPanel() {
   return (
     <div className="goods-products">
       <section className="goods-side" aria-label="Products">
-        <h1 className="goods-unseen">Products</h1>
+        <h1 className="unseen">Products</h1>
         <TableTools table={table} currency={currency} />
         <GoodsTable
           table={table}

@@ -13,6 +13,7 @@ import {
   lineAt,
   renaming,
   thingAt,
+  usesIn,
   usesOf,
   type FileEdits,
   type Thing,
@@ -57,6 +58,8 @@ export interface Answers {
   format: { ask: { file: string; text: string }; answer: string | null };
   /** The shop’s files of words with further phrases, in each of its languages. */
   phrases: { ask: { key: string; text: string }[]; answer: { path: string; text: string }[] };
+  /** The phrases that a stretch of a file names. */
+  named: { ask: { file: string; layer: string; from: number; to: number }; answer: string[] };
   /** The phrases of a file of words as all layers have them together. */
   words: { ask: Spot; answer: WordRow[] };
   /** A file of words with one more phrase. */
@@ -118,6 +121,7 @@ export class LanguageService {
     find: ({ words, capitals }) => this.#find(words, capitals),
     format: ({ file, text }) => (file.endsWith('.html') ? formatTemplate(text) : formatOther(file, text)),
     phrases: (phrases) => withPhrases(this.#now(), this.#facts?.locales ?? [], phrases),
+    named: (stretch) => this.#named(stretch),
     words: (spot) => wordsOf(this.#with(spot), spot.file),
     word: ({ text, key, phrase }) => withPhrase(text, key, phrase),
     declaration: ({ property, value }) => checkDeclaration(property, value, this.#now().styleNames)[0]?.message ?? null,
@@ -175,6 +179,15 @@ export class LanguageService {
         }
       }
     return found;
+  }
+
+  #named({ file, layer, from, to }: Answers['named']['ask']): string[] {
+    const theme = this.#now();
+    const text = theme.everywhere(file).find((one) => one.layer.name === layer)?.text ?? '';
+    const uses = usesIn(file, layer, text, theme).filter(
+      (one) => one.thing.kind === 'phrase' && one.from >= from && one.to <= to,
+    );
+    return [...new Set(uses.map(({ thing }) => thing.name))];
   }
 }
 

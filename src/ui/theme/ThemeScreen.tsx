@@ -1,7 +1,7 @@
 'use client';
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Input, Segmented, Select, Skeleton } from 'antd';
-import { useMemo, useRef, useState, type DragEvent } from 'react';
+import { useMemo, useRef, useState, type DragEvent, type ReactNode } from 'react';
 import { draftEndpoints, type ChangesAnswer } from '@/contract/drafts';
 import { layerEndpoints, type LayersAnswer, type VersionItem } from '@/contract/layers';
 import { call, messageOf, usePlace } from '@/ui/shared';
@@ -26,7 +26,7 @@ const filters: { value: Filter; label: string }[] = [
 ];
 
 /** Every file as a row, every layer as a column: where it is, which serves, what is amended, what has drifted. */
-export function ThemeScreen({ known }: { known: FirstSight | null }) {
+export function ThemeScreen({ known, switcher }: { known: FirstSight | null; switcher: ReactNode }) {
   const { draft, get, go } = usePlace();
   const [search, setSearch] = useState('');
   const [making, setMaking] = useState(false);
@@ -101,6 +101,7 @@ export function ThemeScreen({ known }: { known: FirstSight | null }) {
     >
       <section className="theme-files" aria-label="Files">
         <div className="theme-tools">
+          {switcher}
           <Input
             allowClear
             aria-label="Find a file"

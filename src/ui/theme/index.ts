@@ -1,4 +1,4 @@
 /** The screen Theme, and the history of a file. */
 export { FileHistory } from './FilePanel';
-export { ThemeScreen } from './ThemeScreen';
+export { ThemePlace } from './ThemePlace';
 export { filterOf, firstSight, type Filter, type FirstSight } from './firstSight';

@@ -5,7 +5,7 @@ import { layerEndpoints } from '@/contract/layers';
 import { draftJobs } from '@/server/drafts';
 import { Refused } from '@/server/http';
 import { draftOf, beginning, inThread, shop } from '@/server/shop';
-import { filterOf, firstSight, ThemeScreen, type Filter, type FirstSight } from '@/ui/theme';
+import { filterOf, firstSight, ThemePlace, type Filter, type FirstSight } from '@/ui/theme';
 
 export const metadata = { title: 'Theme · Last' };
 
@@ -19,7 +19,7 @@ export default async function ThemePage({ searchParams }: Props) {
   const known = await filesOf(draft, filterOf(show), file);
   // Asked for while the scripts load, which then find it here.
   if (!known) preload(addressOf(layerEndpoints.all, { draft }), { as: 'fetch', crossOrigin: 'anonymous' });
-  return <ThemeScreen known={known} />;
+  return <ThemePlace known={known} />;
 }
 
 /** The screen does not wait for its files longer than this, in milliseconds: it asks for them itself then. */

@@ -52,7 +52,7 @@ export function KindPanel({ kind }: { kind: ListedKindName }) {
       {item.note && <small className="quiet kind-note">{item.note}</small>}
       {item.count !== null && (
         <small className="quiet kind-count" title={counted}>
-          {item.count.toLocaleString('en')} <span className="goods-unseen">{counted}</span>
+          {item.count.toLocaleString('en')} <span className="unseen">{counted}</span>
         </small>
       )}
     </>
@@ -60,7 +60,7 @@ export function KindPanel({ kind }: { kind: ListedKindName }) {
   return (
     <div className="goods-products">
       <section className="kind-side" aria-label={label}>
-        <h1 className="goods-unseen">{label}</h1>
+        <h1 className="unseen">{label}</h1>
         <div className="kind-tools">
           <Input
             allowClear

@@ -32,7 +32,7 @@ export function OptionsForm({ product, set }: Props) {
         const without = withoutOption(product, slug);
         return (
           <fieldset key={slug} className="record-option" onFocus={() => setFocused(slug)}>
-            <legend className="goods-unseen">{name}</legend>
+            <legend className="unseen">{name}</legend>
             <div className="record-add">
               <Input
                 size="small"

@@ -222,7 +222,7 @@ function Variants({ product, currency, set }: VariantsProps) {
           <th scope="col">Before</th>
           <th scope="col">Stock</th>
           <th scope="col">
-            <span className="goods-unseen">Remove</span>
+            <span className="unseen">Remove</span>
           </th>
         </tr>
       </thead>
