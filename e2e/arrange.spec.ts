@@ -1,4 +1,4 @@
-import { expect, openBench, pick, pointAt, shown, test } from './last';
+import { expect, goOver, openBench, pick, pointAt, shown, test } from './last';
 
 const region = 'Above the products';
 
@@ -10,6 +10,13 @@ test('one category gets a banner and a notice for December, in both languages, b
   await page.getByRole('button', { name: 'Arrange' }).click();
   const shelf = page.getByRole('region', { name: region });
   await expect(shelf.getByText('not shown: Text is empty')).toBeVisible();
+  // Shelves with nothing on them stand on the page by name; a click offers what fits there.
+  const empty = shown(page).getByText('Below the products: put a piece here');
+  await expect(empty).toBeVisible();
+  await goOver(page);
+  await empty.click();
+  await expect(page.getByRole('list', { name: 'Pieces for Below the products' })).toBeVisible();
+  await page.keyboard.press('Escape');
   const add = async (name: string) => {
     await shelf.getByRole('button', { name: 'Add a piece…' }).click();
     await page
@@ -88,6 +95,10 @@ test('one category gets a banner and a notice for December, in both languages, b
   await page.locator('.ant-select-item-option', { hasText: 'Finishes' }).first().click();
   await expect(page.locator('.arrange-head h2')).toHaveText('Finishes');
   await expect(cards).toHaveCount(1);
+  // The page is as customers see it once it is not arranged any more.
+  await expect(shown(page).getByText(/: put a piece here/).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Arrange' }).click();
+  await expect(shown(page).getByText(/: put a piece here/)).toHaveCount(0);
 });
 
 test('a file with a mistake is left as it is, and the mistake is shown', async ({ page, last }) => {

@@ -16,6 +16,8 @@ export type ToFrame =
   | { kind: 'label'; mark: string; text: string }
   /** Outlines these marks; `to` is scrolled to. */
   | { kind: 'outline'; marks: string[]; view: string | null; to: string | null }
+  /** Shows where shelves with nothing on them stand, by name. */
+  | { kind: 'shelves'; shelves: { mark: string; label: string }[] }
   | { kind: 'match'; id: number; mark: string; view: string | null; rules: AskedRule[] }
   | { kind: 'alive' };
 

@@ -29,5 +29,5 @@ export {
   templatesTo,
   trailOf,
 } from './trail';
-export { marksOfPlacement, type OnShelf, placementAt } from './on-shelf';
+export { marksOfPlacement, marksOfShelf, type OnShelf, placementAt } from './on-shelf';
 export { type Counted, type LineFacts, linesOf, type Outcome, type Reason, sentenceOf } from './why';

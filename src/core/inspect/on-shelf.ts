@@ -1,7 +1,7 @@
 import type { PlaceTable } from './places';
-import { placeAt, readMark, rootsOf } from './trail';
+import { placeAt, placeOfMark, readMark, rootsOf } from './trail';
 
-/** A placement as the page shows it: its shelf, and the how-manieth it is of those that show there, from 0. */
+/** A placement as the page shows it: its shelf, and the how-manieth it is of those that show there, from 0; -1: the shelf itself, with nothing on it. */
 export interface OnShelf {
   shelf: string;
   at: number;
@@ -24,12 +24,25 @@ function shelvesOf(table: PlaceTable): Map<string, { shelf: string; frames: numb
 
 /** The placement that a mark of the page is part of: the innermost, where one stands in another; null: of none. */
 export function placementAt(table: PlaceTable, mark: string): OnShelf | null {
+  const own = placeOfMark(table, mark);
+  if (own?.kind === 'shelf') return { shelf: own.text, at: -1 };
   const shelves = shelvesOf(table);
   for (let frame = readMark(mark)?.frame ?? -1; frame >= 0; frame = table.parents[frame] ?? -1) {
     const found = shelves.get(`${table.parents[frame] ?? -1}.${table.madeAt[frame] ?? -1}`);
     if (found) return { shelf: found.shelf, at: found.frames.indexOf(frame) };
   }
   return null;
+}
+
+/** The marks of a shelf, wherever it stands on the page. */
+export function marksOfShelf(table: PlaceTable, shelf: string): string[] {
+  const marks: string[] = [];
+  for (let at = 0; at < table.rendered.length; at += 2) {
+    const [frame, place] = table.rendered.slice(at, at + 2) as [number, number];
+    const found = placeAt(table, frame, place);
+    if (found?.kind === 'shelf' && found.text === shelf) marks.push(`${frame}.${place}`);
+  }
+  return marks;
 }
 
 /** The marks of the outermost elements that a placement became, wherever its shelf stands on the page. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { demoShop } from '@/server/testing/demo-shop';
 import { stateOf } from '@/server/shop';
-import { marksOfPlacement, placementAt } from '@/core/inspect';
+import { marksOfPlacement, marksOfShelf, placementAt } from '@/core/inspect';
 import { arrangeAt } from './arrange';
 import { viewPage } from './preview';
 
@@ -113,5 +113,11 @@ describe('the shelves of a page', () => {
     const heading = /<h1[^>]*data-last-at="(\d+\.\d+)"/.exec(html ?? '')?.[1] ?? '';
     expect(heading).not.toBe('');
     expect(placementAt(table, heading)).toBeNull();
+
+    // A shelf with nothing on it has its place too.
+    const [mark = ''] = marksOfShelf(table, 'category-between');
+    expect(html).toContain(`<!--last ${mark}--><!--/last-->`);
+    expect(placementAt(table, mark)).toEqual({ shelf: 'category-between', at: -1 });
+    expect(marksOfShelf(table, 'nowhere')).toEqual([]);
   });
 });

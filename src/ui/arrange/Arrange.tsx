@@ -10,10 +10,12 @@ import { useArrange, type ArrangeProps } from './useArrange';
 /** The shelves of the page that is shown: what stands there, why or why not, and the form of the one that is chosen. */
 export function Arrange(props: ArrangeProps) {
   const { store, state, answer, error } = useArrange(props);
-  const { placed, painted, onOutline } = props;
+  const { placed, painted, onOutline, onEmpty } = props;
   const { chosen } = state;
   /** The placements that the page shows, by id, as its shelves have them. */
   const shown = useRef(new Map<string, OnShelf>());
+  /** The empty shelf that was chosen on the page: what fits there is offered. */
+  const addTo = placed && placed.at < 0 ? placed : null;
   /** The placement that was scrolled to: a newer page stays where it is. */
   const scrolledTo = useRef<string | null>(null);
   useEffect(() => {
@@ -22,6 +24,10 @@ export function Arrange(props: ArrangeProps) {
     onOutline(one, one !== null && scrolledTo.current !== chosen);
     if (one || !chosen) scrolledTo.current = chosen;
   }, [answer, chosen, painted, onOutline]);
+  useEffect(() => {
+    onEmpty((answer?.shelves ?? []).filter(({ placements }) => placements.every(({ why }) => why !== null)));
+  }, [answer, painted, onEmpty]);
+  useEffect(() => () => onEmpty([]), [onEmpty]);
   useEffect(() => {
     if (!placed) return;
     const found = [...shown.current].find(([, one]) => one.shelf === placed.shelf && one.at === placed.at);
@@ -62,7 +68,11 @@ export function Arrange(props: ArrangeProps) {
         />
       )}
       {shelves.map((shelf) => (
-        <ShelfCards key={shelf.name} shelf={shelf} answer={answer} store={store} />
+        <ShelfCards
+          key={shelf.name}
+          {...{ shelf, answer, store }}
+          adding={addTo?.shelf === shelf.name ? addTo : null}
+        />
       ))}
     </div>
   );

@@ -1,7 +1,7 @@
 'use client';
 import { EllipsisOutlined, HolderOutlined, PlusOutlined } from '@ant-design/icons';
 import { App, Button, Dropdown, Modal, Popover } from 'antd';
-import { type KeyboardEvent, useState } from 'react';
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import type { ArrangeAnswer, PieceItem, ShelfItem } from '@/contract/arrange';
 import { pathOf } from '@/core/address';
@@ -16,13 +16,15 @@ interface Props {
   shelf: ShelfItem;
   answer: ArrangeAnswer;
   store: ArrangeStore;
+  /** Asked for on the page: what fits here is offered; a new one each time. */
+  adding: object | null;
 }
 
 /** What is dragged is told by its id. */
 const dragType = 'application/x-last-placement';
 
 /** One shelf: its placements in their order, each a card; the chosen one with its form. */
-export function ShelfCards({ shelf, answer, store }: Props) {
+export function ShelfCards({ shelf, answer, store, adding }: Props) {
   const { placements, chosen } = useStore(store.api);
   const [over, setOver] = useState<string | null>(null);
   const standing = new Map(shelf.placements.map((one) => [one.id, one]));
@@ -77,7 +79,12 @@ export function ShelfCards({ shelf, answer, store }: Props) {
         ))}
         {!here.length && <li className="shelf-empty">Empty: put a piece here</li>}
       </ol>
-      <AddPiece shelf={shelf} pieces={pieces} onAdd={(piece) => store.add(shelf.name, piece, whereHere(answer))} />
+      <AddPiece
+        shelf={shelf}
+        pieces={pieces}
+        asked={adding}
+        onAdd={(piece) => store.add(shelf.name, piece, whereHere(answer))}
+      />
     </section>
   );
 }
@@ -180,13 +187,26 @@ function Card({ one, piece, answer, why, chosen, store, before, after, last }: C
 function AddPiece({
   shelf,
   pieces,
+  asked,
   onAdd,
 }: {
   shelf: ShelfItem;
   pieces: ReadonlyMap<string, PieceItem>;
+  asked: object | null;
   onAdd: (piece: string) => void;
 }) {
   const [open, setOpen] = useState(false);
+  const button = useRef<HTMLButtonElement>(null);
+  const [heard, setHeard] = useState<object | null>(asked);
+  if (asked && asked !== heard) {
+    setHeard(asked);
+    setOpen(true);
+  }
+  useEffect(() => {
+    if (!open || !asked) return;
+    button.current?.scrollIntoView({ block: 'nearest' });
+    button.current?.focus();
+  }, [asked, open]);
   const fitting = shelf.pieces.flatMap((name) => pieces.get(name) ?? []).sort((a, b) => a.label.localeCompare(b.label));
   if (!fitting.length)
     return <p className="quiet">No piece is offered for this shelf: a developer offers one with &lt;placeable&gt;.</p>;
@@ -210,7 +230,7 @@ function AddPiece({
   );
   return (
     <Popover trigger="click" placement="bottomLeft" destroyOnHidden open={open} onOpenChange={setOpen} content={list}>
-      <Button size="small" icon={<PlusOutlined aria-hidden />}>
+      <Button ref={button} size="small" icon={<PlusOutlined aria-hidden />}>
         Add a piece…
       </Button>
     </Popover>

@@ -25,6 +25,8 @@ export interface ArrangeProps {
   /** How often a newer page was shown. */
   painted: number;
   onOutline: (one: OnShelf | null, scroll: boolean) => void;
+  /** Shelves with nothing on them, to be seen on the page. */
+  onEmpty: (shelves: readonly { name: string; label: string }[]) => void;
 }
 
 /** So soon after a change it is asked how the page's shelves stand, in milliseconds. */

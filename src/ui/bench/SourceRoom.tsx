@@ -90,6 +90,7 @@ export function SourceRoom({ file, layerHere, others, savingAll, aid, problems, 
         <Arrange
           {...{ draft, address, tried, on, own, revision, placed, painted }}
           onOutline={spot.outlinePlacement}
+          onEmpty={spot.showShelves}
           unsaved={workspace.unsaved}
           onText={(text) => latest.current(text)}
         />

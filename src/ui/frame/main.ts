@@ -4,6 +4,7 @@ import { boxesOf, markName, own, pointedOf, spotAt, spotsOf, walkable, written, 
 import { Outline } from './outline';
 import { Patcher } from './patch';
 import { matchRules } from './rules';
+import { EmptyShelves } from './shelves';
 
 /** Runs in a page that the Bench shows in its frame: points, outlines, and takes newer pages; the page stays as it is. */
 const here = document.currentScript as HTMLScriptElement | null;
@@ -13,6 +14,7 @@ if (host !== window) {
   const say = (message: FromFrame) => host.postMessage(frameMessage(message), '*');
   const patcher = new Patcher();
   const outline = new Outline();
+  const shelves = new EmptyShelves((at) => say({ kind: 'picked', at }));
   const state = {
     view: here?.dataset.view ?? '',
     shown: here?.dataset.shown ?? '',
@@ -258,7 +260,9 @@ if (host !== window) {
       window.scrollTo({ left: data.x, top: data.y, behavior: 'instant' });
       say({ kind: 'placed' });
     } else if (data.kind === 'show') {
+      shelves.clear();
       const scripts = patcher.show(data.html);
+      shelves.draw();
       state.shown = data.shown;
       outlineMarks(shownMarks, null);
       pointThere();
@@ -274,6 +278,9 @@ if (host !== window) {
       if (data.on) window.focus();
     } else if (data.kind === 'scale') {
       outline.scale(data.scale);
+      shelves.scale(data.scale);
+    } else if (data.kind === 'shelves') {
+      shelves.show(data.shelves);
     } else if (data.kind === 'label') {
       if (state.spot && pointedOf(state.spot).mark === data.mark) outline.label(data.text);
     } else if (data.kind === 'outline') {

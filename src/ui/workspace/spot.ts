@@ -4,6 +4,7 @@ import {
   countOf,
   levelsOf,
   marksOfPlacement,
+  marksOfShelf,
   marksOf,
   placeOfMark,
   readMark,
@@ -197,6 +198,15 @@ export class SpotStore extends Store<SpotState> {
     const { table, view } = this.now;
     const marks = table && one ? marksOfPlacement(table, one) : [];
     this.events.frame()?.post({ kind: 'outline', marks, view, to: scroll ? (marks[0] ?? null) : null });
+  };
+
+  /** Shows on the page where these shelves stand; none: nowhere. */
+  showShelves = (shelves: readonly { name: string; label: string }[]): void => {
+    const { table } = this.now;
+    const shown = table
+      ? shelves.flatMap(({ name, label }) => marksOfShelf(table, name).map((mark) => ({ mark, label })))
+      : [];
+    this.events.frame()?.post({ kind: 'shelves', shelves: shown });
   };
 
   /** What is pointed at, with the draws around it. */

@@ -155,15 +155,18 @@ class Generator {
     const marked = this.traced && place.marked && code !== null;
     if (marked) {
       const site = this.#site('value', node, { expression, inside });
-      if (inside === null) {
-        this.#output.print('<!--last ');
-        this.#output.printCode(this.#frame);
-        this.#output.print(`.${site}-->`);
-      }
+      if (inside === null) this.#opensMark(site);
     }
     if (code === null) this.#output.print(fixed as string);
     else this.#output.printCode(code);
     if (marked && inside === null) this.#output.print('<!--/last-->');
+  }
+
+  /** Begins what has no element of its own to be marked: a value in running text, a shelf. */
+  #opensMark(site: number): void {
+    this.#output.print('<!--last ');
+    this.#output.printCode(this.#frame);
+    this.#output.print(`.${site}-->`);
   }
 
   /** The order on one element: gate, each, let, when; then once; then what it prints. */
@@ -351,7 +354,11 @@ class Generator {
   #shelf(element: ElementNode, place: Place): void {
     const name = quote(fixedName(element) ?? '');
     const shelf = this.#expressions.fresh('s');
-    const frame = this.traced ? `, ${this.#frame}, ${this.#site('shelf', element, { element })}` : '';
+    const site = this.traced ? this.#site('shelf', element, { element }) : null;
+    const frame = site === null ? '' : `, ${this.#frame}, ${site}`;
+    // An empty one too has its place on the page.
+    const marked = site !== null && place.marked;
+    if (marked) this.#opensMark(site);
     const number = (attribute: string) => /^\d{1,4}$/.exec(fixedName(element, attribute)?.trim() ?? '')?.[0];
     const bounds = `${number('least') ?? 1}, ${number('most') ?? 'Infinity'}`;
     this.#output.line(
@@ -360,6 +367,7 @@ class Generator {
     this.#output.line(`if (${shelf} !== null) o += ${shelf}; else {`);
     this.#children(element.children, element.chains, place);
     this.#output.line('}');
+    if (marked) this.#output.print('<!--/last-->');
   }
 
   /** Made once for the template, not at each render. */
