@@ -1,4 +1,4 @@
-import { expect, goOver, openBench, pick, pointAt, shown, test } from './last';
+import { expect, goOver, openBench, pick, pointAt, save, shown, test, writeSource } from './last';
 
 const region = 'Above the products';
 
@@ -96,7 +96,11 @@ test('one category gets a banner and a notice for December, in both languages, b
   await expect(page.locator('.arrange-head h2')).toHaveText('Finishes');
   await expect(cards).toHaveCount(1);
   // The page is as customers see it once it is not arranged any more.
-  await expect(shown(page).getByText(/: put a piece here/).first()).toBeVisible();
+  await expect(
+    shown(page)
+      .getByText(/: put a piece here/)
+      .first(),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Arrange' }).click();
   await expect(shown(page).getByText(/: put a piece here/)).toHaveCount(0);
 });
@@ -153,4 +157,77 @@ test('by keyboard alone: a divider is added, set, moved to another place, hidden
   // The page at its widest again: back to its source by the same key.
   await page.keyboard.press('Control+Shift+E');
   await expect(page.getByText('category/default.html').first()).toBeVisible();
+});
+
+const offer = `<placeable label="Offer of the week" help="One product, and others beside it" shelves="category-bottom">
+<takes name="heading" type="text" label="Heading" required>
+<takes name="words" type="html" label="Words">
+<takes name="columns" type="number" label="Columns" least="1" most="4" default="2">
+<takes name="framed" type="boolean" label="Framed">
+<takes name="side" type="choice" options="left, right" default="left" label="Side">
+<takes name="tint" type="colour" label="Tint">
+<takes name="more" type="link" label="More">
+<takes name="goods" type="List of Product" label="Goods" required>
+<section class="offer" data-side="{side}" data-columns="{columns}" data-framed="{framed ? 'yes' : 'no'}" data-tint="{tint}">
+  <h2>{heading}</h2>
+  <div do:when="words">{words}</div>
+  <ol><li do:each="product in goods">{product.name}</li></ol>
+  <a href="{more}" do:when="more">{t('home.more')}</a>
+</section>
+`;
+
+test('a developer writes a piece with eight inputs and nothing else: staff fill them, and it shows once it is whole', async ({
+  page,
+  last,
+}) => {
+  await openBench(page, last, '/category/lamps');
+  await page.goto(`${last.at}/theme`);
+  await page.getByRole('button', { name: 'New file' }).click();
+  await page.getByLabel('Path').fill('pieces/row/offer.html');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await page.waitForURL(/bench/);
+  await writeSource(page, offer);
+  await save(page);
+  await openBench(page, last, '/category/lamps');
+  await page.getByRole('button', { name: 'Arrange' }).click();
+  const shelf = page.getByRole('region', { name: 'Below the products' });
+  await shelf.getByRole('button', { name: 'Add a piece…' }).click();
+  await page
+    .getByRole('list', { name: 'Pieces for Below the products' })
+    .getByRole('button', { name: /Offer of the week/ })
+    .click();
+  const form = page.getByRole('form', { name: 'Offer of the week' });
+  const made = shown(page).locator('.offer');
+  await form.getByLabel('Heading, en-GB').fill('Two to take along');
+  await expect(shelf.getByText('not shown: Goods is empty')).toBeVisible();
+  await expect(made).toHaveCount(0);
+  for (const name of ['Deck oil', 'Anchor lamp']) {
+    await form.getByRole('combobox', { name: 'Goods: add' }).fill(name);
+    await page.locator('.ant-select-item-option', { hasText: name }).first().click();
+  }
+  await expect(made.locator('li')).toHaveText(['Deck oil', 'Anchor lamp']);
+  await form.getByRole('button', { name: 'anchor-lamp: up' }).click();
+  await expect(made.locator('li')).toHaveText(['Anchor lamp', 'Deck oil']);
+  await form.getByRole('textbox', { name: 'Words, en-GB' }).fill('Both <b>now</b>');
+  await expect(made.locator('div')).toHaveText('Both <b>now</b>');
+  await form.getByLabel('Columns', { exact: true }).fill('9');
+  await form.getByLabel('Columns', { exact: true }).press('Tab');
+  await expect(made).toHaveAttribute('data-columns', '4');
+  await form.getByLabel('Framed', { exact: true }).click();
+  await expect(made).toHaveAttribute('data-framed', 'yes');
+  await form.getByLabel('Side', { exact: true }).click();
+  await page.locator('.ant-select-item-option', { hasText: 'right' }).click();
+  await expect(made).toHaveAttribute('data-side', 'right');
+  await form.getByRole('group', { name: 'Colours of the look' }).getByRole('button').first().click();
+  await expect(made).toHaveAttribute('data-tint', /^#[0-9a-f]{6}$/);
+  await form.getByRole('combobox', { name: 'More: pick' }).fill('finishes');
+  await page.locator('.ant-select-item-option', { hasText: 'Finishes' }).first().click();
+  await expect(made.locator('a')).toHaveAttribute('href', /\/category\/finishes$/);
+  await page.keyboard.press('Control+s');
+  await expect(page.getByText('Saved.')).toBeVisible();
+  const live = await (await last.visit('/category/lamps', { origin: last.draft('spring') })).text();
+  expect(live).toMatch(/class="offer" data-side="right" data-columns="4" data-framed="yes"/);
+  expect(await (await last.visit('/category/finishes', { origin: last.draft('spring') })).text()).not.toContain(
+    'class="offer"',
+  );
 });

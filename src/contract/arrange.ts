@@ -61,6 +61,8 @@ export const arrangeAnswer = z.object({
       fits: z.array(z.string()),
     }),
   ),
+  /** The look's colours, by their labels: offered first. */
+  colours: z.array(z.object({ label: z.string(), value: z.string() })),
   /** The text of each layer's `shelves.json` below the shop's own, the lowest first. */
   below: z.array(z.string()),
 });

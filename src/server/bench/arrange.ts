@@ -5,7 +5,7 @@ import { fieldSubjects } from '@/core/catalogue';
 import { inProse } from '@/core/inspect';
 import { formatFor, type Template } from '@/core/language';
 import { arrangedPage } from '@/core/storefront';
-import { boundFields, canBind, piecesFor, placeableOf, type Theme } from '@/core/theme';
+import { boundFields, canBind, piecesFor, placeableOf, settingsOf, type Theme } from '@/core/theme';
 import type { Shop } from '@/server/shop';
 import { requestOf } from '@/server/storefront';
 import type { StateRow } from '@/store';
@@ -45,6 +45,10 @@ export function arrangeAt(shop: Shop, draft: StateRow, asked: z.output<typeof ar
     fields: subject
       ? fieldsFor(shop, theme, subject.kind, [...pieces.keys()], (path) => inProse(valueOf(path), formatFor(locale)))
       : [],
+    colours: settingsOf(
+      theme.everywhere('look.json').map(({ text }) => text),
+      null,
+    ).flatMap(({ type, label, value }) => (type === 'colour' && typeof value === 'string' ? [{ label, value }] : [])),
     below: theme
       .everywhere('shelves.json')
       .filter(({ layer }) => layer.kind !== 'shop')

@@ -2,26 +2,27 @@
 import { useQuery } from '@tanstack/react-query';
 import { Button, Input, InputNumber, Select, Switch } from 'antd';
 import { useState } from 'react';
-import type { FieldItem, TakeItem } from '@/contract/arrange';
+import type { ArrangeAnswer, FieldItem, TakeItem } from '@/contract/arrange';
 import { pictureEndpoints } from '@/contract/pictures';
 import type { SubjectKind } from '@/contract/shared';
 import { pathOf } from '@/core/address';
 import type { InputEntry } from '@/core/theme';
 import { RichText } from '@/ui/catalogue';
-import { call, ColourField, MultiSelect, SubjectField } from '@/ui/shared';
+import { call, ColourField, SubjectField } from '@/ui/shared';
 import { textOf, withText } from './arrange-store';
 
 interface Props {
   take: TakeItem;
   value: InputEntry | undefined;
   locales: readonly string[];
+  colours?: ArrangeAnswer['colours'];
   /** Fields of the page's subject that it can be bound to. */
   fields?: readonly FieldItem[];
   onChange: (value: InputEntry | undefined) => void;
 }
 
 /** The field for an input, by its type; one that is bound or a phrase says so, and can be filled in instead. */
-export function InputField({ take, value, locales, fields = [], onChange }: Props) {
+export function InputField({ take, value, locales, colours = [], fields = [], onChange }: Props) {
   const { name, label, help, required } = take;
   const id = `input-${name}`;
   const bound =
@@ -54,7 +55,7 @@ export function InputField({ take, value, locales, fields = [], onChange }: Prop
           </Button>
         </span>
       ) : (
-        <Field id={id} take={take} value={value} locales={locales} onChange={onChange} />
+        <Field {...{ id, take, value, locales, colours, onChange }} />
       )}
       {!bound && fields.length > 0 && (
         <Select
@@ -87,7 +88,7 @@ export function InputField({ take, value, locales, fields = [], onChange }: Prop
   );
 }
 
-function Field({ id, take, value, locales, onChange }: Props & { id: string }) {
+function Field({ id, take, value, locales, colours = [], onChange }: Props & { id: string }) {
   const { type, options, label, least, most, unit } = take;
   const given = value ?? (type === 'number' || type === 'choice' ? (take.default ?? undefined) : undefined);
   const kind = /^(?:List of )?(Product|Category|Content|Article)$/i.exec(type)?.[1]?.toLowerCase() as
@@ -124,12 +125,13 @@ function Field({ id, take, value, locales, onChange }: Props & { id: string }) {
       <ColourField
         id={id}
         value={typeof value === 'string' ? value : ''}
+        offered={colours}
         onChange={(colour) => onChange(colour || undefined)}
       />
     );
   if (type === 'picture') return <PictureField id={id} label={label} value={value} onChange={onChange} />;
   if (kind && type.startsWith('List of '))
-    return <Slugs id={id} kind={kind} label={label} value={Array.isArray(value) ? value : []} onChange={onChange} />;
+    return <Slugs kind={kind} label={label} value={Array.isArray(value) ? value : []} onChange={onChange} />;
   if (kind || type === 'link')
     return (
       <span className="piece-link">
@@ -257,38 +259,78 @@ function PictureField({
   );
 }
 
-/** Several subjects by their slugs, in the order in which they were picked. */
+/** Several subjects by their slugs, in their order: moved by buttons, and by Alt with the arrows. */
 function Slugs({
-  id,
   kind,
   label,
   value,
   onChange,
 }: {
-  id: string;
   kind: SubjectKind;
   label: string;
   value: string[];
   onChange: (value: InputEntry | undefined) => void;
 }) {
+  const put = (slugs: string[]) => onChange(slugs.length ? slugs : undefined);
+  const move = (at: number, by: number) => {
+    const to = at + by;
+    if (to < 0 || to >= value.length) return;
+    const slugs = value.filter((_, place) => place !== at);
+    slugs.splice(to, 0, value[at] as string);
+    put(slugs);
+  };
   return (
-    <span className="piece-link">
-      <MultiSelect
-        id={id}
-        size="small"
-        aria-label={label}
-        open={false}
-        value={value}
-        placeholder="None yet"
-        onChange={(next) => onChange(next.length ? next : undefined)}
-      />
+    <>
+      <ol className="piece-slugs" aria-label={label}>
+        {value.map((slug, at) => (
+          <li
+            key={slug}
+            onKeyDown={(event) => {
+              const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+              if (!event.altKey || by === undefined) return;
+              event.preventDefault();
+              move(at, by);
+            }}
+          >
+            <code>{slug}</code>
+            <Button
+              size="small"
+              type="text"
+              disabled={!at}
+              aria-label={`${slug}: up`}
+              title="Up (Alt ↑)"
+              onClick={() => move(at, -1)}
+            >
+              ↑
+            </Button>
+            <Button
+              size="small"
+              type="text"
+              disabled={at === value.length - 1}
+              aria-label={`${slug}: down`}
+              title="Down (Alt ↓)"
+              onClick={() => move(at, 1)}
+            >
+              ↓
+            </Button>
+            <Button
+              size="small"
+              type="text"
+              aria-label={`${slug}: remove`}
+              onClick={() => put(value.filter((one) => one !== slug))}
+            >
+              ✕
+            </Button>
+          </li>
+        ))}
+      </ol>
       <SubjectField
         kind={kind}
         label={`${label}: add`}
         placeholder={`Add a ${kind}`}
         value={null}
-        onPick={({ slug }) => !value.includes(slug) && onChange([...value, slug])}
+        onPick={({ slug }) => !value.includes(slug) && put([...value, slug])}
       />
-    </span>
+    </>
   );
 }

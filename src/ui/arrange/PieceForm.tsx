@@ -53,6 +53,7 @@ export function PieceForm({ one, piece, answer, store }: Props) {
           take={take}
           value={one.inputs[take.name]}
           locales={answer.locales}
+          colours={answer.colours}
           fields={answer.fields.filter(({ fits }) => fits.includes(`${one.piece} ${take.name}`))}
           onChange={(value) => store.setInput(one.id, take.name, value)}
         />

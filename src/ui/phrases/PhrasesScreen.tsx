@@ -11,7 +11,7 @@ import { SheetDialog } from './SheetDialog';
 import { usePhrases } from './usePhrases';
 import './phrases.css';
 
-/** All phrases in all languages side by side: found, changed, sent to translators and taken back. `switcher` leads to the theme's files. */
+/** All phrases in all languages side by side: found, changed, sent to translators, and read when they come back. `switcher` leads to the theme's files. */
 export function PhrasesScreen({ switcher }: { switcher: ReactNode }) {
   const { draft, get, go } = usePlace();
   const { store, typed, phrases, data, locales, byKey, save, standing } = usePhrases(draft);
