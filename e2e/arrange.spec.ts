@@ -103,6 +103,12 @@ test('one category gets a banner and a notice for December, in both languages, b
   ).toBeVisible();
   await page.getByRole('button', { name: 'Arrange' }).click();
   await expect(shown(page).getByText(/: put a piece here/)).toHaveCount(0);
+  // What makes these pages differ is listed beside the pins, and leads back.
+  await page.goto(`${last.at}/alternates?of=category`);
+  const arranged = page.getByRole('list', { name: 'Pages with pieces of their own' });
+  await expect(arranged.getByRole('listitem').filter({ hasText: 'Lamps' })).toContainText('Banner');
+  await arranged.getByRole('link', { name: 'Anchors' }).click();
+  await expect(page.locator('.arrange-head h2')).toHaveText('Anchors');
 });
 
 test('a file with a mistake is left as it is, and the mistake is shown', async ({ page, last }) => {

@@ -82,6 +82,8 @@ export const targetItem = z.object({
     z.object({ slug: z.string(), alternate: z.string(), name: z.string(), detail: z.string(), gone: z.boolean() }),
   ),
   rules: z.array(ruleItem),
+  /** Pages of this kind with pieces on their shelves that stand on no other: `pieces` has what each is called, in their order. */
+  arranged: z.array(z.object({ slug: z.string(), name: z.string(), pieces: z.array(z.string()), gone: z.boolean() })),
 });
 export type AlternatesTarget = z.output<typeof targetItem>;
 

@@ -39,6 +39,7 @@ export {
   notHere,
   type Placed,
   piecesFor,
+  pieceLabel,
   placeableOf,
   placementOf,
   placementsOn,

@@ -154,6 +154,31 @@ describe('alternates', () => {
     expect(counts()).toEqual({ 'product/default': 60 });
   });
 
+  it('list pages that differ by pieces of their own, beside the pins', () => {
+    const on = (subject: string, piece: string, more = {}) => ({
+      shelf: 'category-top',
+      piece,
+      subject,
+      inputs: {},
+      ...more,
+    });
+    const placements = [
+      on('category/lamps', 'pieces/row/banner'),
+      on('category/lamps', 'pieces/notice', { from: '2030-01-01' }),
+      on('category/gone', 'pieces/notice'),
+      on('category/finishes', 'pieces/notice', { hidden: true }),
+      on('product/deck-oil', 'pieces/notice'),
+    ];
+    saveFile(shop, draft(), 'shelves.json', JSON.stringify({ placements }), hashOf('shelves.json') || null);
+    const arranged = (key: string) => alternatesOf(shop, draft()).targets.find((one) => one.key === key)?.arranged;
+    expect(arranged('category')).toEqual([
+      { slug: 'lamps', name: 'Lamps', pieces: ['Banner', 'Notice'], gone: false },
+      { slug: 'gone', name: 'gone', pieces: ['Notice'], gone: true },
+    ]);
+    expect(arranged('product')).toMatchObject([{ slug: 'deck-oil', name: 'Deck oil' }]);
+    expect(arranged('content')).toEqual([]);
+  });
+
   const refused: [name: string, work: () => unknown, message: RegExp][] = [
     [
       'a name that is taken',

@@ -30,7 +30,7 @@ import {
 } from '@/core/alternates';
 import { factSpecs, type SubjectKind } from '@/core/catalogue';
 import { renamedFiles, usesOf } from '@/core/editing';
-import type { Theme } from '@/core/theme';
+import { pieceLabel, type Theme } from '@/core/theme';
 import {
   attributeNames,
   attributeValues,
@@ -61,7 +61,8 @@ export function targetsOf(theme: Theme): Target[] {
 export function alternatesOf(shop: Shop, draft: StateRow): AlternatesAnswer {
   const { theme, alternates, wrong, key } = shop.theme(draft);
   const words = wordingOf(shop);
-  const subjects = namesOfSubjects(shop.sql, alternates.pins);
+  const arranged = arrangedPages(theme);
+  const subjects = namesOfSubjects(shop.sql, [...alternates.pins, ...arranged.values()]);
   const order = [...subjectKinds];
   const targets = targetsOf(theme).map((target): AlternatesTarget => {
     const { kind } = target;
@@ -83,6 +84,12 @@ export function alternatesOf(shop: Shop, draft: StateRow): AlternatesAnswer {
         says: sayCondition(kind, rule.when, words),
         days: sayDays(rule, words),
       })),
+      arranged: [...arranged.values()]
+        .filter((page) => page.kind === kind && target.piece === undefined)
+        .map(({ slug, pieces }) => {
+          const found = subjects.get(`${kind} ${slug}`);
+          return { slug, name: found?.name ?? slug, pieces, gone: !found };
+        }),
     };
   });
   targets.sort(
@@ -99,6 +106,21 @@ export function alternatesOf(shop: Shop, draft: StateRow): AlternatesAnswer {
     today: day,
     version: `${key} ${day}`,
   };
+}
+
+/** Pages with placements of their own, each with what its pieces are called. */
+function arrangedPages(theme: Theme): Map<string, { kind: SubjectKind; slug: string; pieces: string[] }> {
+  const pages = new Map<string, { kind: SubjectKind; slug: string; pieces: string[] }>();
+  for (const { subject, piece, hidden } of theme.shelves) {
+    const [, kind, slug = ''] = /^([a-z]+)\/(.+)$/.exec(subject ?? '') ?? [];
+    const known = subjectKinds.find((one) => one === kind);
+    if (!subject || !known || hidden) continue;
+    const label = pieceLabel(piece, theme.template(piece));
+    const page = pages.get(subject);
+    if (page) page.pieces.push(label);
+    else pages.set(subject, { kind: known, slug, pieces: [label] });
+  }
+  return pages;
 }
 
 function templateItem(

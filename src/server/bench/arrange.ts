@@ -5,7 +5,7 @@ import { fieldSubjects } from '@/core/catalogue';
 import { inProse } from '@/core/inspect';
 import { formatFor, type Template } from '@/core/language';
 import { arrangedPage } from '@/core/storefront';
-import { boundFields, canBind, piecesFor, placeableOf, settingsOf, type Theme } from '@/core/theme';
+import { boundFields, canBind, pieceLabel, piecesFor, placeableOf, settingsOf, type Theme } from '@/core/theme';
 import type { Shop } from '@/server/shop';
 import { requestOf } from '@/server/storefront';
 import type { StateRow } from '@/store';
@@ -58,12 +58,10 @@ export function arrangeAt(shop: Shop, draft: StateRow, asked: z.output<typeof ar
 
 /** A piece as it is offered: by its label, else by its file's name. */
 function pieceOf(name: string, template: Template): PieceItem {
-  const offered = placeableOf(template);
-  const plain = name.slice(name.lastIndexOf('/') + 1).replaceAll('-', ' ');
   return {
     name,
-    label: offered?.label || plain.charAt(0).toUpperCase() + plain.slice(1),
-    help: offered?.help ?? '',
+    label: pieceLabel(name, template),
+    help: placeableOf(template)?.help ?? '',
     takes: template.takes.map((take) => ({
       name: take.name,
       type: take.type,

@@ -9,6 +9,7 @@ import { pathOf, type Subject } from '@/core/address';
 import { messageOf, usePlace, SubjectField, useStored } from '@/ui/shared';
 import { DescribeDialog, PinDialog, RetireDialog } from './AlternateDialogs';
 import { AlternatesHead } from './AlternatesHead';
+import { Arranged } from './Arranged';
 import { AssignmentProblems } from './AssignmentProblems';
 import { Assignments } from './Assignments';
 import { CellList } from './CellList';
@@ -208,6 +209,7 @@ function Screen({ draft, item, targets, types, wrong, today, revision, on, why, 
             />
           </>
         )}
+        <Arranged draft={draft} item={item} />
       </section>
 
       <WhoGets

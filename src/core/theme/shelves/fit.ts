@@ -84,6 +84,12 @@ export const names = (pattern: string, piece: string): boolean =>
 /** How a piece is offered to staff; null: it is not, though a shelf may name it. */
 export const placeableOf = ({ placeables }: Pick<Template, 'placeables'>) => placeables.at(-1) ?? null;
 
+/** What a piece is called: its label, else its file's name in words. */
+export function pieceLabel(name: string, template: Pick<Template, 'placeables'> | null): string {
+  const plain = name.slice(name.lastIndexOf('/') + 1).replaceAll('-', ' ');
+  return (template && placeableOf(template)?.label) || plain.charAt(0).toUpperCase() + plain.slice(1);
+}
+
 /** Why a piece does not fit a shelf: the shelf does not take it, or the piece is not offered for it; null: both allow it, silence allows. */
 export function misfit(
   shelf: Pick<Shelf, 'name' | 'takes'>,

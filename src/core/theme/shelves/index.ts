@@ -26,6 +26,7 @@ export {
   misfit,
   piecesFor,
   piecesForShelves,
+  pieceLabel,
   placeableOf,
   type Shelf,
   shelvesAmong,
