@@ -30,7 +30,7 @@ import {
 } from '@/core/alternates';
 import { factSpecs, type SubjectKind } from '@/core/catalogue';
 import { renamedFiles, usesOf } from '@/core/editing';
-import { pieceLabel, type Theme } from '@/core/theme';
+import type { Theme } from '@/core/theme';
 import {
   attributeNames,
   attributeValues,
@@ -40,6 +40,7 @@ import {
   type FileWrite,
   type StateRow,
 } from '@/store';
+import { arrangedPages } from './arranged';
 import { applied, type Edit, layerItem, renameWrites } from '@/server/drafts';
 import { today } from '@/server/storefront';
 import { refuse } from '@/server/http';
@@ -106,21 +107,6 @@ export function alternatesOf(shop: Shop, draft: StateRow): AlternatesAnswer {
     today: day,
     version: `${key} ${day}`,
   };
-}
-
-/** Pages with placements of their own, each with what its pieces are called. */
-function arrangedPages(theme: Theme): Map<string, { kind: SubjectKind; slug: string; pieces: string[] }> {
-  const pages = new Map<string, { kind: SubjectKind; slug: string; pieces: string[] }>();
-  for (const { subject, piece, hidden } of theme.shelves) {
-    const [, kind, slug = ''] = /^([a-z]+)\/(.+)$/.exec(subject ?? '') ?? [];
-    const known = subjectKinds.find((one) => one === kind);
-    if (!subject || !known || hidden) continue;
-    const label = pieceLabel(piece, theme.template(piece));
-    const page = pages.get(subject);
-    if (page) page.pieces.push(label);
-    else pages.set(subject, { kind: known, slug, pieces: [label] });
-  }
-  return pages;
 }
 
 function templateItem(
