@@ -21,7 +21,7 @@ const spread = (values: number[], goal: string): string =>
 /** Arrange, and the table of phrases, in a real headless Chromium. */
 export async function arrangeFigures(report: Report): Promise<void> {
   const { asked, say } = report;
-  if (!asked('arrange.open', 'arrange.edit', 'words.table')) return;
+  if (!asked('arrange.open', 'arrange.gallery', 'arrange.edit', 'words.table')) return;
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
     args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update'],
@@ -33,7 +33,7 @@ export async function arrangeFigures(report: Report): Promise<void> {
     return page;
   };
   try {
-    if (asked('arrange.open', 'arrange.edit')) {
+    if (asked('arrange.open', 'arrange.gallery', 'arrange.edit')) {
       say('Arrange in headless Chromium, demo shop, in milliseconds');
       const server = await serve(seeded(null));
       try {
@@ -90,6 +90,7 @@ async function arrange({ figure, asked }: Report, page: Page, at: string): Promi
         `at most 400, from the click until the shelves are there; the first after the start ${opens[0]?.toFixed(0)}`,
       ),
     );
+  if (asked('arrange.gallery')) await gallery(page, figure);
   if (!asked('arrange.edit')) return;
   const shelf = page.getByRole('region', { name: 'Above the products' });
   await shelf.getByRole('button', { name: 'Add a piece…' }).click();
@@ -125,6 +126,44 @@ async function arrange({ figure, asked }: Report, page: Page, at: string): Promi
     share(values, 0.95),
     'ms',
     spread(values, 'at most 150: 95 of 100 letters, from the key until the page shows them'),
+  );
+}
+
+/** From the click until the pictures of all pieces in sight are there, the first time and again. */
+async function gallery(page: Page, figure: Report['figure']): Promise<void> {
+  const button = page.getByRole('region', { name: 'Above the products' }).getByRole('button', { name: 'Add a piece…' });
+  const times: number[] = [];
+  for (let count = 0; count < 5; count++) {
+    await page.evaluate(() => {
+      const state = { clicked: 0, loaded: 0, pictures: 0 };
+      (window as unknown as { lastGallery: typeof state }).lastGallery = state;
+      window.addEventListener('click', (event) => (state.clicked = event.timeStamp), { capture: true, once: true });
+      document.addEventListener(
+        'load',
+        ({ target }) => {
+          if (!(target instanceof Element) || !target.closest('.piece-picture')) return;
+          state.loaded = performance.now();
+          state.pictures++;
+        },
+        true,
+      );
+    });
+    await button.click();
+    await page.waitForTimeout(3000);
+    const { clicked, loaded, pictures } = await page.evaluate(
+      () => (window as unknown as { lastGallery: { clicked: number; loaded: number; pictures: number } }).lastGallery,
+    );
+    if (!pictures) throw new Error('The list of pieces has no pictures');
+    times.push(loaded - clicked);
+    await page.keyboard.press('Escape');
+    await page.waitForTimeout(500);
+  }
+  const [first = 0, ...again] = times;
+  figure(
+    'arrange.gallery',
+    first,
+    'ms',
+    `at most 1,000, from the click until the pictures of the pieces in sight are there, the first time after the start; again ${Math.max(...again).toFixed(0)} at most`,
   );
 }
 

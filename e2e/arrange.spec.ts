@@ -15,7 +15,11 @@ test('one category gets a banner and a notice for December, in both languages, b
   await expect(empty).toBeVisible();
   await goOver(page);
   await empty.click();
-  await expect(page.getByRole('list', { name: 'Pieces for Below the products' })).toBeVisible();
+  const offered = page.getByRole('list', { name: 'Pieces for Below the products' });
+  await expect(offered).toBeVisible();
+  // Each with a picture that the piece draws itself.
+  const picture = offered.getByRole('button', { name: 'Banner' }).locator('iframe').contentFrame();
+  await expect(picture.locator('.banner h2')).toHaveText('Heading');
   await page.keyboard.press('Escape');
   const add = async (name: string) => {
     await shelf.getByRole('button', { name: 'Add a piece…' }).click();
@@ -236,4 +240,17 @@ test('a developer writes a piece with eight inputs and nothing else: staff fill 
   expect(await (await last.visit('/category/finishes', { origin: last.draft('spring') })).text()).not.toContain(
     'class="offer"',
   );
+
+  // Then on categories of the third level, by a condition as in rules.
+  await form.getByText('where a condition holds').click();
+  await form.getByRole('button', { name: 'Ask something' }).click();
+  await form.getByRole('combobox', { name: 'What is asked' }).fill('level');
+  await page.locator('.ant-select-item-option', { hasText: 'level' }).first().click();
+  await form.getByRole('spinbutton', { name: 'Number' }).fill('3');
+  await expect(made).toHaveCount(0);
+  await page.keyboard.press('Control+s');
+  await expect(page.getByText('Saved.')).toBeVisible();
+  const visited = async (path: string) => (await last.visit(path, { origin: last.draft('spring') })).text();
+  expect(await visited('/category/shackles')).toContain('class="offer"');
+  expect(await visited('/category/lamps')).not.toContain('class="offer"');
 });

@@ -2,7 +2,7 @@ import { type PageAsk, type MadePage, type Shop, shopJobs } from '@/server/shop'
 import type { Question } from '@/core/language';
 import type { StateRow } from '@/store';
 import { spriteOf } from './icons';
-import { etagOf, fragmentOf, pageOf, pictureOf, shownHash } from './page';
+import { etagOf, fragmentOf, pageOf, pictureOf, samplePictureOf, shownHash } from './page';
 import { isBlank } from './rehearse';
 
 /** A page as the server sends it. */
@@ -58,5 +58,6 @@ export const storefrontJobs = shopJobs('storefront', {
   sent,
   fragment: (shop: Shop, state: StateRow, ask: PageAsk): string | null => fragmentOf(shop, state, ask)?.html ?? null,
   picture: pictureOf,
+  sample: samplePictureOf,
   sprite: (shop: Shop, state: StateRow) => spriteOf(shop.theme(state).theme),
 });

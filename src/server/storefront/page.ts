@@ -1,9 +1,10 @@
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { parseFragment, serialize } from 'parse5';
-import { makeFragment, makePage, makePiece, type Page, type PageRequest } from '@/core/storefront';
+import { makeFragment, makePage, makePiece, makeSample, type Page, type PageRequest } from '@/core/storefront';
 import { readLocale } from '@/core/address';
 import type { Rendered } from '@/core/language';
+import { pieceLabel } from '@/core/theme';
 import { asCustomersSee, type StateRow, type StoredCatalogue } from '@/store';
 import { cleanRichText } from '@/server/catalogue';
 import type { PageAsk, Shop } from '@/server/shop';
@@ -27,14 +28,47 @@ export function fragmentOf(shop: Shop, state: StateRow, ask: PageAsk): Rendered 
   return makeFragment(requestOf(shop, state, ask));
 }
 
-/** A piece's template with the subject of an address, as a page of its own that wears the theme's style; null where it takes no such subject. */
+/** Heads of pages, that pictures of pieces wear: by the state and the catalogue that they were made from. */
+const heads = new LRUCache<string, string>({ max: 8 });
+
+/** A theme's `<head>`, with its style sheets. */
+function headOf(shop: Shop, state: StateRow): string {
+  const key = `${prefixOf(state)} ${state.id} ${state.revision} ${shop.catalogue().revision}`;
+  let head = heads.get(key);
+  if (head === undefined) {
+    head = /<head[\s>][\s\S]*?<\/head>/i.exec(pageOf(shop, state, { path: '/', query: {} }).html)?.[0] ?? '';
+    heads.set(key, head);
+  }
+  return head;
+}
+
+/** A piece as a page of its own that wears the theme's style; `room` is the CSS of the box around it. */
+const pictureWith = (shop: Shop, state: StateRow, piece: Rendered | null, room: string): string | null =>
+  piece &&
+  `<!doctype html><html>${headOf(shop, state)}<body><div style="${room}; padding: 16px">${piece.html}</div></body></html>`;
+
+/** A piece's template with the subject of an address, for a small picture of it; null where it takes no such subject. */
 export function pictureOf(shop: Shop, state: StateRow, template: string, of: string): string | null {
   if (!URL.canParse(of, 'http://shop.invalid')) return null;
   const { pathname } = new URL(of, 'http://shop.invalid');
-  const piece = makePiece(requestOf(shop, state, { path: pathname, query: {} }), template);
-  if (!piece) return null;
-  const head = /<head[\s>][\s\S]*?<\/head>/i.exec(pageOf(shop, state, { path: '/', query: {} }).html)?.[0] ?? '';
-  return `<!doctype html><html>${head}<body><div style="width: 320px; padding: 16px">${piece.html}</div></body></html>`;
+  return pictureWith(
+    shop,
+    state,
+    makePiece(requestOf(shop, state, { path: pathname, query: {} }), template),
+    'width: 320px',
+  );
+}
+
+/** A piece with sample inputs, for a small picture of it; its name where nothing comes of them; null where there is no such piece. */
+export function samplePictureOf(shop: Shop, state: StateRow, name: string): string | null {
+  const request = requestOf(shop, state, { path: '/', query: {} });
+  const template = name.startsWith('pieces/') ? request.theme.template(name) : null;
+  if (!template) return null;
+  const sample = makeSample(request, name);
+  if (sample)
+    return pictureWith(shop, state, sample, 'width: 560px; min-height: 264px; display: grid; align-content: center');
+  const label = pieceLabel(name, template).replace(/[&<>]/g, (sign) => `&#${sign.charCodeAt(0)};`);
+  return `<!doctype html><html lang="en"><title>${label}</title><body><p style="margin: 100px 0; font: 600 54px system-ui, sans-serif; color: #6a6054; text-align: center">${label}</p></body></html>`;
 }
 
 /** Rich texts of placements as they were cleaned: few, and on many pages. Bounded by characters. */

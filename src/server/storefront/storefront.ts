@@ -66,7 +66,8 @@ async function serve(
   if (state.kind === 'draft') {
     delete query.try;
     delete query.on;
-    if (path.startsWith('/picture/')) return servePicture(shop, state, path, query.of ?? '/');
+    if (path.startsWith('/picture/'))
+      return servePicture(shop, state, path, 'sample' in query ? null : (query.of ?? '/'));
   }
   // On the Bench a page is shown in a frame: there it carries marks that tell where everything comes from, notices where a
   // piece failed, and the script that tells the Bench where it stands. Only the workbench may put it into one.
@@ -234,11 +235,14 @@ export async function takeForm(
   return new Response(made.html ?? null, { status: made.status, headers });
 }
 
-/** A piece's template alone, given the subject of an address (`of`), for a small picture of it. */
-async function servePicture(shop: Shop, state: StateRow, path: string, of: string): Promise<Response> {
+/** A piece's template alone, given the subject of an address (`of`), or sample inputs (null), for a small picture of it. */
+async function servePicture(shop: Shop, state: StateRow, path: string, of: string | null): Promise<Response> {
   const name = path.slice('/picture/'.length);
-  const html = await inThread(shop, laneOf(state), storefrontJobs.picture, state, name, of);
-  if (html === null) return textAnswer(404, `There is no piece ${name} that is given what ${of} shows.`);
+  const html = await (of === null
+    ? inThread(shop, laneOf(state), storefrontJobs.sample, state, name)
+    : inThread(shop, laneOf(state), storefrontJobs.picture, state, name, of));
+  if (html === null)
+    return textAnswer(404, `There is no piece ${name}${of === null ? '' : ` that is given what ${of} shows`}.`);
   return new Response(stilled(html), { headers: pageHeaders(state, shop.catalogue().shop().locale) });
 }
 

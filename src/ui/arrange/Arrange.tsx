@@ -70,6 +70,7 @@ export function Arrange(props: ArrangeProps) {
       {shelves.map((shelf) => (
         <ShelfCards
           key={shelf.name}
+          draft={props.draft}
           {...{ shelf, answer, store }}
           adding={addTo?.shelf === shelf.name ? addTo : null}
         />

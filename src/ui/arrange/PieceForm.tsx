@@ -3,10 +3,12 @@ import { Checkbox, Input, Segmented } from 'antd';
 import type { ArrangeAnswer, PieceItem } from '@/contract/arrange';
 import type { Placed } from '@/core/theme';
 import type { ArrangeStore } from './arrange-store';
+import { HoldsWhere } from './HoldsWhere';
 import { InputField } from './InputField';
 import { keysOf, whereOf, type Where } from './where';
 
 interface Props {
+  draft: string;
   one: Placed;
   piece: PieceItem | undefined;
   answer: ArrangeAnswer;
@@ -24,8 +26,11 @@ const kinds: Record<string, string> = {
   cart: 'carts',
 };
 
+/** Kinds of which there are many: rules can ask about them. */
+const hasFacts: ReadonlySet<string> = new Set(['product', 'category', 'listing', 'content', 'article']);
+
 /** What a piece takes, where it stands and when, as a form. */
-export function PieceForm({ one, piece, answer, store }: Props) {
+export function PieceForm({ draft, one, piece, answer, store }: Props) {
   const where = whereOf(one, answer);
   const kind = answer.subject?.kind;
   const options: { value: Where; label: string }[] = [
@@ -33,7 +38,9 @@ export function PieceForm({ one, piece, answer, store }: Props) {
     ...(kind ? [{ value: 'kind' as const, label: `all ${kinds[kind] ?? kind}` }] : []),
     { value: 'template', label: `template ${answer.template.split('/')[1]}` },
     { value: 'everywhere', label: 'everywhere' },
-    ...(where === 'condition' ? [{ value: 'condition' as const, label: 'where its condition holds' }] : []),
+    ...(where === 'condition' || (kind && hasFacts.has(kind))
+      ? [{ value: 'condition' as const, label: 'where a condition holds' }]
+      : []),
     ...(where === 'elsewhere' ? [{ value: 'elsewhere' as const, label: `${one.subject} only` }] : []),
   ];
   const dayField = (key: 'from' | 'to', label: string) => (
@@ -68,6 +75,9 @@ export function PieceForm({ one, piece, answer, store }: Props) {
           value={where}
           onChange={(to: Where) => store.set(one.id, keysOf(to, answer))}
         />
+        {one.when && one.kind && (
+          <HoldsWhere draft={draft} kind={one.kind} when={one.when} onChange={(when) => store.set(one.id, { when })} />
+        )}
         <div className="piece-days">
           from {dayField('from', 'First day')} to {dayField('to', 'Last day')}
           <Checkbox

@@ -6,13 +6,14 @@ import { useStore } from 'zustand';
 import type { ArrangeAnswer, PieceItem, ShelfItem } from '@/contract/arrange';
 import { pathOf } from '@/core/address';
 import type { Placed } from '@/core/theme';
-import { SubjectField } from '@/ui/shared';
+import { SubjectField, useDraftSite } from '@/ui/shared';
 import type { ArrangeStore } from './arrange-store';
 import { PieceForm } from './PieceForm';
 import { gist, standsWhen, whyNot } from './says';
 import { belongsTo, whereHere } from './where';
 
 interface Props {
+  draft: string;
   shelf: ShelfItem;
   answer: ArrangeAnswer;
   store: ArrangeStore;
@@ -24,7 +25,7 @@ interface Props {
 const dragType = 'application/x-last-placement';
 
 /** One shelf: its placements in their order, each a card; the chosen one with its form. */
-export function ShelfCards({ shelf, answer, store, adding }: Props) {
+export function ShelfCards({ draft, shelf, answer, store, adding }: Props) {
   const { placements, chosen } = useStore(store.api);
   const [over, setOver] = useState<string | null>(null);
   const standing = new Map(shelf.placements.map((one) => [one.id, one]));
@@ -65,6 +66,7 @@ export function ShelfCards({ shelf, answer, store, adding }: Props) {
         {here.map((one, at) => (
           <li key={one.id} {...target(one.id)} data-over={over === one.id || undefined}>
             <Card
+              draft={draft}
               one={one}
               piece={pieces.get(one.piece)}
               answer={answer}
@@ -80,8 +82,7 @@ export function ShelfCards({ shelf, answer, store, adding }: Props) {
         {!here.length && <li className="shelf-empty">Empty: put a piece here</li>}
       </ol>
       <AddPiece
-        shelf={shelf}
-        pieces={pieces}
+        {...{ draft, shelf, pieces }}
         asked={adding}
         onAdd={(piece) => store.add(shelf.name, piece, whereHere(answer))}
       />
@@ -94,6 +95,7 @@ const gone = (one: Placed, standing: ReadonlyMap<string | null, { why: string | 
   one.hidden === true && standing.get(one.id)?.why !== 'hidden';
 
 interface CardProps {
+  draft: string;
   one: Placed;
   piece: PieceItem | undefined;
   answer: ArrangeAnswer;
@@ -106,7 +108,7 @@ interface CardProps {
   last: boolean;
 }
 
-function Card({ one, piece, answer, why, chosen, store, before, after, last }: CardProps) {
+function Card({ draft, one, piece, answer, why, chosen, store, before, after, last }: CardProps) {
   const [copying, setCopying] = useState(false);
   const { message } = App.useApp();
   const label = piece?.label ?? one.piece;
@@ -179,22 +181,25 @@ function Card({ one, piece, answer, why, chosen, store, before, after, last }: C
           }}
         />
       </Modal>
-      {chosen && <PieceForm one={one} piece={piece} answer={answer} store={store} />}
+      {chosen && <PieceForm {...{ draft, one, piece, answer, store }} />}
     </article>
   );
 }
 
 function AddPiece({
+  draft,
   shelf,
   pieces,
   asked,
   onAdd,
 }: {
+  draft: string;
   shelf: ShelfItem;
   pieces: ReadonlyMap<string, PieceItem>;
   asked: object | null;
   onAdd: (piece: string) => void;
 }) {
+  const { base } = useDraftSite(draft);
   const [open, setOpen] = useState(false);
   const button = useRef<HTMLButtonElement>(null);
   const [heard, setHeard] = useState<object | null>(asked);
@@ -221,6 +226,16 @@ function AddPiece({
               onAdd(name);
             }}
           >
+            <span className="piece-picture" aria-hidden="true">
+              <iframe
+                src={`${base}/picture/${name}?sample`}
+                // Of the draft’s own origin, for its fonts; nothing runs in it.
+                sandbox="allow-same-origin"
+                loading="lazy"
+                tabIndex={-1}
+                title={`${label}, small`}
+              />
+            </span>
             <strong>{label}</strong>
             <span className="quiet">{help}</span>
           </button>

@@ -29,6 +29,7 @@ describe('where a placement stands', () => {
     ['here', { subject: 'category/lamps' }],
     ['kind', { kind: 'category' }],
     ['template', { template: 'category/default' }],
+    ['condition', { kind: 'category', when: { all: [] } }],
     ['everywhere', {}],
   ])('%s is written so', (where, keys) =>
     expect(Object.fromEntries(Object.entries(keysOf(where, lamps)).filter(([, value]) => value !== undefined))).toEqual(

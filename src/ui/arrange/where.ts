@@ -34,5 +34,7 @@ export function keysOf(where: Where, page: Page): Partial<ShelfEntry> {
   const none = { subject: undefined, kind: undefined, template: undefined, when: undefined };
   if (where === 'here') return { ...none, ...whereHere(page) };
   if (where === 'kind' && page.subject) return { ...none, kind: page.subject.kind };
+  // It holds for all of them, until it asks something.
+  if (where === 'condition' && page.subject) return { ...none, kind: page.subject.kind, when: { all: [] } };
   return where === 'template' ? { ...none, template: page.template } : none;
 }
