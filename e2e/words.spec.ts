@@ -65,12 +65,12 @@ test('a table for translators goes out, comes back with mistakes, and is written
 }) => {
   await page.goto(`${last.at}${words}`);
   const coming = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Get as CSV' }).click();
+  await page.getByRole('link', { name: 'Export CSV' }).click();
   const text = readFileSync(await (await coming).path(), 'utf8');
   expect(text).toMatch(/^\ufeffkey,form,en-GB,fr\r\n/);
   expect(text).toContain('\r\nproduct.in_stock,one,{count} in stock,{count} en stock\r\n');
 
-  await page.getByRole('button', { name: 'Take a CSV…' }).click();
+  await page.getByRole('button', { name: 'Import CSV…' }).click();
   const dialog = page.getByRole('dialog');
   const give = (name: string, content: string | Buffer) =>
     dialog.locator('input[type=file]').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(content) });
@@ -89,8 +89,8 @@ test('a table for translators goes out, comes back with mistakes, and is written
   ]);
   await give('back.csv', text.replace('{count} en stock', '{count} disponible'));
   await expect(dialog.getByRole('status')).toContainText('1 text would change');
-  await dialog.getByRole('button', { name: 'Write 1 text' }).click();
-  await expect(page.getByText('1 text written.')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Import 1 text' }).click();
+  await expect(page.getByText('1 text imported.')).toBeVisible();
   await find(page, 'disponible');
   await expect(row(page, 'product.in_stock')).toBeVisible();
 });

@@ -111,7 +111,7 @@ function readSheet(bytes: Uint8Array): string[][] {
   if (!bytes.length) refuse(422, 'file', 'The file is empty.');
   const text = new TextDecoder(encodingOf(bytes.subarray(0, 256_000)).encoding).decode(bytes);
   if (/[\x00-\x08\x0e-\x1a]/.test(text.slice(0, 100_000)))
-    refuse(422, 'file', 'This is no table of phrases: give a CSV file, as “Get as CSV” makes it.');
+    refuse(422, 'file', 'This is no table of phrases: give a CSV file, as “Export CSV” makes it.');
   try {
     return parse(text, {
       delimiter: delimiterOf(text.slice(0, 256_000)),

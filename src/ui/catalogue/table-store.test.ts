@@ -190,6 +190,16 @@ describe('what is written', () => {
     await table.clear();
     expect(written()[2]).toMatchObject([{ text: '' }, { text: '' }, { text: '' }]);
   });
+  it('a block, which is selected at once: what is pressed before it is saved is meant for it', async () => {
+    table.move({ row: 10, column: 1 });
+    const pasting = table.paste([['1'], ['3']]);
+    const clearing = table.clear();
+    await Promise.all([pasting, clearing]);
+    expect(written()[1]).toMatchObject([
+      { slug: 'p10', column: 'price', text: '' },
+      { slug: 'p11', column: 'price', text: '' },
+    ]);
+  });
   it('no block that does not fit, and of one that is long the rows are read first', async () => {
     table.move({ row: 10, column: 2 });
     await table.paste([['1', '2']]);

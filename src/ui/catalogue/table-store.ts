@@ -137,11 +137,13 @@ export class GoodsTableStore extends TableRows {
       });
       return;
     }
-    await this.write(filled, { row: top, column: left });
+    const written = this.write(filled, { row: top, column: left });
+    // At once: what is pressed next is meant for the block, saved or not.
     this.state.setState({
       anchor: { row: top, column: left },
       cursor: { row: top + filled.length - 1, column: left + wide - 1 },
     });
+    await written;
   }
 
   async write(block: readonly (readonly string[])[], { row, column }: Place): Promise<void> {

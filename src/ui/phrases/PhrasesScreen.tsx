@@ -96,9 +96,9 @@ export function PhrasesScreen({ switcher }: { switcher: ReactNode }) {
             ]}
           />
           <Button href={addressOf(phraseEndpoints.sheet, { draft })} download>
-            Get as CSV
+            Export CSV
           </Button>
-          <Button onClick={() => setTaking(true)}>Take a CSV…</Button>
+          <Button onClick={() => setTaking(true)}>Import CSV…</Button>
         </div>
         {phrases.isError && <Alert type="error" showIcon title={messageOf(phrases.error)} />}
         {phrases.isLoading && <Skeleton active />}

@@ -19,7 +19,7 @@ export function SheetDialog({ draft, open, onClose }: { draft: string; open: boo
   const write = useMutation({
     mutationFn: (one: File) => call(phraseEndpoints.takeSheet, { draft, write: 'yes' }, one),
     onSuccess: ({ change, changes }) => {
-      done(`${count(changes.length, 'text')} written.`, change);
+      done(`${count(changes.length, 'text')} imported.`, change);
       void draftChanged(queries, draft);
       onClose();
     },
@@ -27,7 +27,7 @@ export function SheetDialog({ draft, open, onClose }: { draft: string; open: boo
   const plan = look.data;
   return (
     <Modal
-      title="Take a table of translations"
+      title="Import translations"
       open={open}
       width={760}
       onCancel={onClose}
@@ -48,7 +48,7 @@ export function SheetDialog({ draft, open, onClose }: { draft: string; open: boo
           loading={write.isPending}
           onClick={() => file && write.mutate(file)}
         >
-          {plan?.changes.length ? `Write ${count(plan.changes.length, 'text')}` : 'Write'}
+          {plan?.changes.length ? `Import ${count(plan.changes.length, 'text')}` : 'Import'}
         </Button>,
       ]}
     >
