@@ -1,6 +1,7 @@
 import { chromium, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import type { Report } from './live';
+import { painted, share } from './painted';
 import { seeded, serve, type Served } from './server';
 
 /** Figures of the Bench in a real headless Chromium: how soon an edit is seen, whether typing waits, how pointing follows. */
@@ -24,10 +25,6 @@ export async function browserFigures(report: Report): Promise<void> {
   }
 }
 
-/** A share of sorted values: 0.95 is the value that 95 of 100 do not pass. */
-const share = (values: number[], of: number): number =>
-  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.ceil(values.length * of) - 1)] as number;
-
 const spread = (values: number[], goal: string): string =>
   `${goal}; median ${share(values, 0.5).toFixed(0)}, 95 of 100 ${share(values, 0.95).toFixed(0)}, 99 of 100 ${share(values, 0.99).toFixed(0)}, worst ${Math.max(...values).toFixed(0)}, of ${values.length}`;
 
@@ -45,28 +42,7 @@ async function edit({ figure }: Report, page: Page, at: string): Promise<void> {
   await page.keyboard.press('End');
   await page.keyboard.press('End');
   for (const _ of '</p>') await page.keyboard.press('ArrowLeft');
-  await page.evaluate(() => {
-    const state = { pressed: 0, painted: [] as number[] };
-    (window as unknown as { lastEdit: typeof state }).lastEdit = state;
-    window.addEventListener('keydown', (event) => (state.pressed = event.timeStamp), true);
-    window.addEventListener('message', ({ data }: MessageEvent<{ kind?: string }>) => {
-      if (data?.kind !== 'shown' || !state.pressed) return;
-      state.painted.push(performance.now() - state.pressed);
-      state.pressed = 0;
-    });
-  });
-  const painted = () =>
-    page.evaluate(() => (window as unknown as { lastEdit: { painted: number[] } }).lastEdit.painted.length);
-  const keys = 110;
-  for (let count = 0; count < keys; count++) {
-    await page.keyboard.press(count % 12 === 11 ? 'Space' : String.fromCharCode(97 + (count % 26)));
-    const until = Date.now() + 5000;
-    while ((await painted()) <= count && Date.now() < until) await page.waitForTimeout(15);
-    await page.waitForTimeout(60);
-  }
-  const all = await page.evaluate(() => (window as unknown as { lastEdit: { painted: number[] } }).lastEdit.painted);
-  // The first warm up what compiles.
-  const values = all.slice(10);
+  const values = await painted(page);
   figure('bench.edit', share(values, 0.95), 'ms', spread(values, 'at most 100'));
 }
 

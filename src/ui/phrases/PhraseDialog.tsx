@@ -1,8 +1,9 @@
 'use client';
 import { Alert, Button, Modal, Segmented, Skeleton } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import { ApiError, messageOf } from '@/ui/shared';
+import { messageOf } from '@/ui/shared';
 import { PhraseForm } from './PhraseForm';
+import { SaveFailed } from './SaveFailed';
 import { usePhrases } from './usePhrases';
 import './phrases.css';
 
@@ -67,14 +68,7 @@ export function PhraseDialog({ draft, keys, onClose, onSaved }: Props) {
         />
       )}
       {phrases.isError && <Alert type="error" showIcon title={messageOf(phrases.error)} />}
-      {save.isError && (
-        <Alert
-          type="error"
-          showIcon
-          title={messageOf(save.error)}
-          description={save.error instanceof ApiError ? save.error.body.left?.join(' ') : undefined}
-        />
-      )}
+      <SaveFailed error={save.error} />
       {phrases.isLoading && <Skeleton active />}
       {row && data && (
         <PhraseForm key={key} draft={draft} row={row} locales={data.locales} store={store} typed={typed} />

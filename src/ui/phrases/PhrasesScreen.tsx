@@ -3,10 +3,11 @@ import { Alert, Button, Empty, Input, Select, Skeleton } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { addressOf } from '@/contract/endpoint';
 import { phraseEndpoints } from '@/contract/phrases';
-import { ApiError, messageOf, usePlace } from '@/ui/shared';
+import { messageOf, usePlace } from '@/ui/shared';
 import { filtered, isMissing, type Filter } from './filter';
 import { PhraseForm } from './PhraseForm';
 import { PhraseTable } from './PhraseTable';
+import { SaveFailed } from './SaveFailed';
 import { SheetDialog } from './SheetDialog';
 import { usePhrases } from './usePhrases';
 import './phrases.css';
@@ -137,14 +138,7 @@ export function PhrasesScreen({ switcher }: { switcher: ReactNode }) {
             </Button>
           </div>
         )}
-        {save.isError && (
-          <Alert
-            type="error"
-            showIcon
-            title={messageOf(save.error)}
-            description={save.error instanceof ApiError ? save.error.body.left?.join(' ') : undefined}
-          />
-        )}
+        <SaveFailed error={save.error} />
         {row && data ? (
           <PhraseForm
             key={row.key}

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { phraseEndpoints, type SheetAnswer } from '@/contract/phrases';
 import { call, draftChanged, messageOf, useDone } from '@/ui/shared';
 
-/** So many changes are drawn; how many there are is said. */
+/** Only this many changes are listed; the total is given above them. */
 const most = 200;
 
 /** A translators' table comes back: what it would change is shown first, then written as one change that can be undone. */
