@@ -1,12 +1,14 @@
 import { chromium, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import type { Report } from './live';
+import { crowdFigures } from './crowd';
 import { painted, share } from './painted';
 import { seeded, serve, type Served } from './server';
 
 /** Figures of the Bench in a real headless Chromium: how soon an edit is seen, whether typing waits, how pointing follows. */
 export async function browserFigures(report: Report): Promise<void> {
   const { asked } = report;
+  if (asked('bench.crowd')) await crowdFigures(report, edited);
   if (!asked('bench.edit', 'bench.key', 'bench.point')) return;
   report.say('The Bench in headless Chromium, demo shop, in milliseconds');
   const server = await serve(seeded(null));
@@ -36,14 +38,19 @@ async function open(page: Page, at: string, file: string): Promise<void> {
 
 /** From the keystroke (the browser's own time of the event) to the frame's word that the changed page is painted. */
 async function edit({ figure }: Report, page: Page, at: string): Promise<void> {
+  const values = await edited(page, at);
+  figure('bench.edit', share(values, 0.95), 'ms', spread(values, 'at most 100'));
+}
+
+/** Times from each keystroke to its page, in milliseconds. */
+async function edited(page: Page, at: string): Promise<number[]> {
   await open(page, at, 'pieces/stock.html');
   await page.getByRole('button', { name: 'Change this for the shop' }).click();
   await page.locator('.cm-line', { hasText: 'do:otherwise' }).click();
   await page.keyboard.press('End');
   await page.keyboard.press('End');
   for (const _ of '</p>') await page.keyboard.press('ArrowLeft');
-  const values = await painted(page);
-  figure('bench.edit', share(values, 0.95), 'ms', spread(values, 'at most 100'));
+  return painted(page);
 }
 
 /** From the keystroke to the frame in which the letter is painted, in a template of 1,000 lines, 15 letters a second. */

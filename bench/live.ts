@@ -24,10 +24,10 @@ export async function liveFigures(report: Report): Promise<void> {
   if (asked('live.scale.product', 'live.scale.listing')) scale(report);
 }
 
-const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] as number;
+export const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] as number;
 
 /** A `node:http` server in a process of its own that sends a page's bytes. */
-async function bareServer(folder: string, page: string): Promise<{ at: string; end(): void }> {
+export async function bareServer(folder: string, page: string): Promise<{ at: string; end(): void }> {
   const file = join(folder, 'bare-page.html');
   writeFileSync(file, page);
   const child = spawn('node', ['bench/bare-server.mjs', file], { stdio: ['ignore', 'pipe', 'inherit'] });
@@ -35,6 +35,14 @@ async function bareServer(folder: string, page: string): Promise<{ at: string; e
     child.stdout.once('data', (text: Buffer) => resolve(text.toString().trim())),
   );
   return { at: `http://127.0.0.1:${port}`, end: () => child.kill('SIGKILL') };
+}
+
+/** Requests a second of an address, 10 connections for three seconds. `each`: another address each time, with the same page. */
+export async function rateOf(at: string, host: string, each = false): Promise<number> {
+  const url = each ? `${at}${at.includes('?') ? '&' : '?'}n=[<id>]` : at;
+  const result = await autocannon({ url, connections: 10, duration: 3, idReplacement: each, headers: { Host: host } });
+  if (result.non2xx || result.errors) throw new Error(`${url}: ${result.non2xx} answers were no page`);
+  return result.requests.average;
 }
 
 /**
@@ -45,13 +53,7 @@ async function hits({ say, figure }: Report): Promise<void> {
   say('The served shop against a bare node:http server sending the same bytes, 10 connections');
   const folder = seeded(null);
   const server = await serve(folder);
-  const rate = async (at: string, each = false): Promise<number> => {
-    const url = each ? `${at}${at.includes('?') ? '&' : '?'}n=[<id>]` : at;
-    const options = { connections: 10, duration: 3, idReplacement: each, headers: { Host: server.host() } };
-    const result = await autocannon({ url, ...options });
-    if (result.non2xx || result.errors) throw new Error(`${url}: ${result.non2xx} answers were no page`);
-    return result.requests.average;
-  };
+  const rate = (at: string, each = false) => rateOf(at, server.host(), each);
   try {
     for (const [suffix, page] of [
       ['', product],

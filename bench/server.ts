@@ -40,7 +40,7 @@ export interface Served {
 }
 
 /** A server of the built workbench on a folder. */
-export async function serve(folder: string): Promise<Served> {
+export async function serve(folder: string, env: Record<string, string> = {}): Promise<Served> {
   if (!existsSync('.next/BUILD_ID')) spawnSync('npm', ['run', 'build'], { stdio: 'ignore' });
   const [port, sitePort] = [await getPort(), await getPort()];
   const child: ChildProcess = spawn('node', ['--enable-source-maps', '.bundle/server.mjs'], {
@@ -50,6 +50,7 @@ export async function serve(folder: string): Promise<Served> {
       LAST_SITE_PORT: String(sitePort),
       LAST_DATA: folder,
       NODE_ENV: 'production',
+      ...env,
     },
     stdio: ['ignore', 'pipe', 'ignore'],
   });
@@ -57,7 +58,7 @@ export async function serve(folder: string): Promise<Served> {
     child.stdout?.on('data', (text: Buffer) => text.toString().includes('Last is ready') && resolve());
     child.once('exit', (code) => reject(new Error(`The server ended with ${code}`)));
   });
-  const at = `http://127.0.0.1:${port}`;
+  const at = `http://${env.LAST_HOST ?? '127.0.0.1'}:${port}`;
   const agent = new Agent({ keepAlive: true });
   const host = (draft = 'shop') => `${draft}.localhost:${sitePort}`;
   return {

@@ -1,5 +1,5 @@
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { execFileSync, spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import getPort from 'get-port';
@@ -37,7 +37,11 @@ export class Server {
     cpSync(seeded, this.folder, { recursive: true });
   }
 
-  async start(): Promise<void> {
+  /** What it wrote on its console since it started. */
+  said = '';
+
+  /** `more`: settings of this start besides the usual ones. */
+  async start(more: Record<string, string> = {}): Promise<void> {
     this.port ||= await getPort();
     this.sitePort ||= await getPort();
     this.at = `http://127.0.0.1:${this.port}`;
@@ -50,14 +54,19 @@ export class Server {
       LAST_WARM: '0',
       NODE_ENV: 'production' as const,
       LAST_CHECK_ANSWERS: '1',
+      ...more,
     };
+    this.said = '';
     const child = spawn('node', builtServer, {
       env,
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     this.#process = child;
     await new Promise<void>((resolve, reject) => {
-      child.stdout?.on('data', (text: Buffer) => text.toString().includes('Last is ready') && resolve());
+      child.stdout?.on('data', (text: Buffer) => {
+        this.said += text.toString();
+        if (this.said.includes('Last is ready')) resolve();
+      });
       child.once('exit', (code) => reject(new Error(`The server ended with ${code}`)));
     });
     const token = readFileSync(join(this.folder, 'token'), 'utf8').trim();
@@ -228,7 +237,11 @@ export async function openBench(page: Page, last: Server, address: string, file?
   await page.goto(`${last.at}/bench?${query}`);
   await expect(page.locator('.cm-content')).toBeVisible();
   await expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
-  // At its own size: Playwright's clicks do not follow a frame that is scaled down.
+  await narrow(page);
+}
+
+/** Shows the page at its own size: Playwright's clicks do not follow a frame that is scaled down. */
+export async function narrow(page: Page): Promise<void> {
   await page.getByLabel('Width of the page').click();
   await page.locator('.ant-select-item-option', { hasText: '360' }).click();
   await expect(page.locator('iframe[data-front=true]')).toHaveCSS('width', '360px');
@@ -287,4 +300,22 @@ export async function expectStatus(page: Page, text: string): Promise<void> {
 export async function save(page: Page): Promise<void> {
   await page.keyboard.press('Control+s');
   await expectStatus(page, 'Saved.');
+}
+
+/** Quay with other texts, as a ZIP of a later version. */
+export function changedBase(version: string, changes: Record<string, (text: string) => string>): string {
+  const folder = join(mkdtempSync(join(tmpdir(), 'quay-')), 'quay');
+  cpSync('themes/quay-1.0', folder, { recursive: true });
+  const all = {
+    'about.json': (text: string) => text.replace('"version": "1.0"', `"version": "${version}"`),
+    ...changes,
+  };
+  for (const [path, change] of Object.entries(all)) {
+    const text = readFileSync(join(folder, path), 'utf8');
+    expect(change(text)).not.toBe(text);
+    writeFileSync(join(folder, path), change(text));
+  }
+  const zip = `${folder}.zip`;
+  execFileSync('python3', ['-m', 'zipfile', '-c', zip, folder]);
+  return zip;
 }

@@ -38,7 +38,8 @@ test('point, see why, change, see: by mouse', async ({ page, last }) => {
   ]);
   await expect(page.locator('.cm-activeLine')).toContainText('do:otherwise');
 
-  // Put the lead time after it, for the shop, with its unit.
+  // Put the lead time after it, for the shop, with its unit. A button that still comes would move the menu.
+  await expect(page.getByRole('button', { name: 'Change its words…' })).toBeVisible();
   await page.getByRole('button', { name: 'Change here' }).click();
   await page.getByRole('menuitem', { name: 'Put something after it' }).nth(1).click();
   await expect(page.getByText('Written as an amendment by the mark “stock”: after it.')).toBeVisible();
@@ -157,6 +158,7 @@ test('point, see why, change, see: by keyboard alone', async ({ page, last }) =>
   await expect(page.locator('.cm-activeLine')).toContainText('do:otherwise');
 
   // Put the lead time after it: the second group of the menu is the piece's draw, in the product's template.
+  await expect(page.getByRole('button', { name: 'Change its words…' })).toBeVisible();
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('menuitem', { name: 'Put something after it' }).first()).toBeVisible();
   await expect(page.locator('.place-menu [role=menu]')).toBeFocused();

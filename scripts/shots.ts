@@ -4,11 +4,10 @@ import type { MakeAlternateRequest } from '@/contract/alternates';
 
 /**
  * Takes the pictures of docs/screenshots from a server that shows the demo, seeded with `--no-work`: `LAST_AT=http://127.0.0.1:4170 npm run
- * shots [name…]`. That of the first screen comes from a server on an empty data folder: `LAST_EMPTY_AT`.
+ * shots [name…]`. That of the first screen comes from a server on an empty data folder: `LAST_EMPTY_AT`; those of a team:
+ * shots-team.ts.
  */
 const at = process.env.LAST_AT ?? 'http://127.0.0.1:4170';
-/** The draft that the demo has, on a server that was started without names of its own. */
-const draftAt = process.env.LAST_DRAFT_AT ?? 'http://spring.localhost:4171';
 /** What the workbench's own pages send: the token stands in the server's data folder. */
 const headers = { Origin: at, 'X-Last-Token': readFileSync(`${process.env.LAST_DATA ?? 'data'}/token`, 'utf8').trim() };
 const emptyAt = process.env.LAST_EMPTY_AT;
@@ -70,15 +69,6 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('.phrase-uses li').first().waitFor();
     await page.getByRole('group', { name: 'British English' }).getByRole('textbox').last().fill('{count} ready to go');
   },
-  'catalogue-pictures': async (page) => {
-    await page.goto(`${at}/catalogue?view=pictures`);
-    await page.getByLabel('Find by name').fill('rope');
-    await page
-      .getByRole('button', { name: /^tarred-hemp-rope/ })
-      .first()
-      .click();
-    await page.locator('.picture-large img').waitFor();
-  },
   bench: async (page) => {
     await page.goto(`${at}/bench?page=/product/tarred-hemp-rope&file=pieces/price.html`);
     await page.locator('.frame-room[aria-busy=false]').waitFor();
@@ -128,12 +118,6 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('.why-mark', { hasText: 'no' }).first().click();
     await page.locator('.why-card', { hasText: 'of 61' }).waitFor();
   },
-  'bench-awkward': async (page) => {
-    await opened(page, '/product/working-smock', 'product/default.html');
-    await page.keyboard.press('Control+Shift+A');
-    await page.getByText('looked at').waitFor();
-    await page.waitForTimeout(2500);
-  },
   arrange: async (page) => {
     await page.goto(`${at}/bench?page=/category/lamps&file=shelves.json`);
     const shelf = page.getByRole('region', { name: 'Above the products' });
@@ -157,13 +141,6 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('.difference').waitFor();
     await page.getByRole('link', { name: 'pieces/price.html' }).waitFor();
     await page.locator('.file-room').evaluate((one) => (one.scrollTop += 420));
-  },
-  'theme-update': async (page) => {
-    await changes();
-    await newBase();
-    await page.goto(`${at}/theme`);
-    await page.getByRole('button', { name: /See what 1\.1 would change/ }).click();
-    await page.getByRole('list', { name: 'Files of the shop that are touched' }).waitFor();
   },
   release: async (page) => {
     const slug = await updated();
@@ -196,7 +173,6 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('.ant-select-item-option', { hasText: 'is at most' }).last().click();
     await page.locator('.rule-matches li').first().waitFor();
   },
-  'shop-product': async (page) => void (await page.goto(`${draftAt}/product/tarred-hemp-rope`)),
 };
 
 /** An amendment with mistakes in it, for the picture of what is said of them; taken out again after it. */

@@ -1,4 +1,5 @@
 import { Command, Option } from 'commander';
+import { type Role, roles } from '@/contract/roles';
 import { baseThemes } from '@/contract/start';
 import { runCaseFiles } from '@/server/language';
 import { checkCommand, renderCommand } from '@/server/commands';
@@ -6,7 +7,10 @@ import { explainCommand, retireTagCommand } from './alternates';
 import { backupCommand, restoreCommand } from './backup';
 import { exportGoods, importGoods } from './goods';
 import { newCommand } from './new';
+import { packCommand } from './pack';
+import { writing } from './on-shop';
 import { seedDemo } from './seed';
+import { serveCommand } from './serve';
 import { inCommand, linkCommand, outCommand } from './travel';
 
 const program = new Command('last').description('The command line of Last, the workbench for storefront developers.');
@@ -65,6 +69,26 @@ program
   .option('--undo <number>', 'undo one of them; fields that someone has changed since are kept, and listed')
   .action(async (file: string | undefined, options) => {
     process.exitCode = await importGoods(file, options, say, complain);
+  });
+
+const account = program.command('account').description('who may work in the workbench, where others can reach it');
+account
+  .command('add')
+  .description(
+    'make an account; says the one-time link by which its password is set, after the address of the workbench',
+  )
+  .argument('<name>', 'what they sign in with')
+  .option('--called <name>', 'what colleagues read beside changes; the name, where it is left out')
+  .addOption(new Option('--role <role>', 'what they may do').choices(roles).default('owner'))
+  .action(async (name: string, { called, role }: { called?: string; role: Role }) => {
+    process.exitCode = await writing('account add', { name, called: called ?? name, role }, say, complain);
+  });
+account
+  .command('link')
+  .description('make a one-time link to a new password of an account; the one before it ends')
+  .argument('<name>')
+  .action(async (name: string) => {
+    process.exitCode = await writing('account link', { name }, say, complain);
   });
 
 program
@@ -152,6 +176,33 @@ program
   .argument('<file>')
   .action(async (file: string) => {
     process.exitCode = await restoreCommand(file, say, complain);
+  });
+
+program
+  .command('pack')
+  .description(
+    'write a state of the shop, its theme with goods and pictures, into one file that nothing changes any more; with --check, say whether such a file is whole',
+  )
+  .argument('<state>', 'live, release/3 or draft/spring; with --check, the file')
+  .option('--out <file or folder>', 'where to; in a folder it is named by its content', '.')
+  .option('--check', 'look at a file instead: whether all of it is as it was written')
+  .action(async (state: string, options) => {
+    process.exitCode = await packCommand(state, options, say, complain);
+  });
+
+program
+  .command('serve')
+  .description(
+    'serve the shop of a release file, as last pack writes them, or of the newest in a folder, going over to the next one as it comes: no workbench, no drafts; SIGTERM ends it once what was begun is done',
+  )
+  .argument('<file or folder>')
+  .option('--port <number>', 'where it listens', '4180')
+  .option('--bind <address>', 'on which address of this machine', '127.0.0.1')
+  .option('--host <names>', 'the names of the shop, separated by commas; this machine’s own are always answered', '')
+  .option('--data <folder>', 'where carts and pictures in sizes are kept', 'node')
+  .option('--proxy', 'a front server stands before it, and speaks HTTPS')
+  .action(async (file: string, options) => {
+    process.exitCode = await serveCommand(file, options, say, complain);
   });
 
 program

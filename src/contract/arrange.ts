@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
+import { fileAnswer, saveAnswer, saveRequest } from './files';
 import { subject, unsavedTexts } from './shared';
 
 /** What Arrange asks: the shelves of a page, and the pieces that can be put there. */
@@ -8,6 +9,8 @@ export const arrangeRequest = z.strictObject({
   address: z.string().max(2000),
   try: z.string().nullable(),
   on: z.iso.date().nullish(),
+  /** Languages that the reader understands, the best first: labels come in those. */
+  languages: z.array(z.string().max(35)).max(20).optional(),
   unsaved: unsavedTexts,
 });
 
@@ -22,6 +25,8 @@ const take = z.object({
   least: z.number().nullable(),
   most: z.number().nullable(),
   unit: z.string(),
+  /** Of a picture: the shape that the piece shows it in, as width by height; null: as it is. */
+  shape: z.number().nullable(),
 });
 export type TakeItem = z.output<typeof take>;
 
@@ -78,4 +83,11 @@ export const arrangeEndpoints = {
     'Lists the shelves of a page with what stands there, and the pieces that fit',
     { body: arrangeRequest, answer: arrangeAnswer },
   ),
+  open: endpoint('GET', '/api/drafts/{draft}/shelves', 'Opens the file that says what stands on shelves', {
+    answer: fileAnswer,
+  }),
+  save: endpoint('PUT', '/api/drafts/{draft}/shelves', 'Saves what stands on shelves', {
+    body: saveRequest.omit({ path: true }),
+    answer: saveAnswer,
+  }),
 };

@@ -79,6 +79,8 @@ const placeTable = z.object({
   loops: z.array(z.number()),
   conditions: z.array(z.number()),
   said: z.array(z.string()),
+  placed: z.array(z.tuple([z.number(), z.string()])),
+  shelves: z.array(z.tuple([z.number(), z.number(), z.string()])),
   rendered: z.array(z.number()),
 });
 

@@ -13,6 +13,24 @@ export const publishRequest = z.strictObject({
 
 export const publishAnswer = z.object({ number: z.number() });
 
+export const contentAnswer = z.object({
+  /** An owner lets staff publish what is content alone. */
+  allowed: z.boolean(),
+  /** Nothing but pieces and words differs from what is live. */
+  only: z.boolean(),
+  changes: z.array(
+    z.object({
+      kind: z.enum(['piece', 'phrase', 'file']),
+      name: z.string(),
+      change: z.enum(['added', 'changed', 'removed']),
+    }),
+  ),
+  /** What was looked at, as publishing asks for it. */
+  turn: z.number(),
+  revision: z.number(),
+});
+export type ContentAnswer = z.output<typeof contentAnswer>;
+
 export const changesAnswer = z.object({
   /** Files that differ from what is live. */
   files: z.array(z.object({ path: z.string(), change: z.enum(['added', 'changed', 'removed']) })),
@@ -30,6 +48,8 @@ export const draftItem = z.object({
   ...author,
   /** What it was copied from: “Release 2”, “Spring fit-out”; null: it is the first. */
   from: z.string().nullable(),
+  /** Only those who see the source may see it. */
+  closed: z.boolean(),
   /** Changes made in it. */
   changes: z.number(),
   /** The base and add-ons that it stands on. */
@@ -106,6 +126,24 @@ export const draftEndpoints = {
     body: publishRequest,
     answer: publishAnswer,
   }),
+  content: endpoint('GET', `${draft}/content`, 'Gives the pieces and words that differ from what is live', {
+    answer: contentAnswer,
+  }),
+  publishContent: endpoint(
+    'POST',
+    `${draft}/publish-content`,
+    'The same, where nothing but pieces and words differs and an owner allows it',
+    { body: publishRequest, answer: publishAnswer },
+  ),
+  close: endpoint(
+    'PUT',
+    `${draft}/closed`,
+    'Keeps a draft to developers and owners, or opens it to staff and readers',
+    {
+      body: z.strictObject({ closed: z.boolean() }),
+      answer: draftItem,
+    },
+  ),
   planBring: endpoint('GET', `${draft}/bring`, 'Says what would come into the draft from another state', {
     query: z.object({ from: stateName }),
     answer: bringAnswer,

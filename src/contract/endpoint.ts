@@ -14,6 +14,12 @@ export const pathParameters = {
   change: z.coerce.number().int(),
   /** A file that came. */
   upload: z.string().regex(/^[0-9a-f]{16}$/),
+  /** Number of an account. */
+  account: z.coerce.number().int(),
+  /** Number of a token. */
+  token: z.coerce.number().int(),
+  /** Number of a comment. */
+  comment: z.coerce.number().int(),
   /** Number of a release. */
   number: z.coerce.number().int(),
 };

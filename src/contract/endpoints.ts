@@ -1,7 +1,9 @@
+import { accountEndpoints } from './accounts';
 import { alternateEndpoints } from './alternates';
 import { arrangeEndpoints } from './arrange';
 import { benchEndpoints } from './bench';
 import { catalogueEndpoints } from './catalogue';
+import { commentEndpoints } from './comments';
 import { draftEndpoints } from './drafts';
 import type { Endpoint } from './endpoint';
 import { fileEndpoints } from './files';
@@ -12,11 +14,13 @@ import { layerEndpoints } from './layers';
 import { phraseEndpoints } from './phrases';
 import { pictureEndpoints } from './pictures';
 import { releaseEndpoints } from './releases';
+import { reviewEndpoints } from './reviews';
 import { startEndpoints } from './start';
 
 /** Every call of the workbench's server, by its resource. */
 export const endpoints = {
   start: startEndpoints,
+  accounts: accountEndpoints,
   drafts: draftEndpoints,
   files: fileEndpoints,
   history: historyEndpoints,
@@ -30,4 +34,6 @@ export const endpoints = {
   records: recordEndpoints,
   pictures: pictureEndpoints,
   releases: releaseEndpoints,
+  reviews: reviewEndpoints,
+  comments: commentEndpoints,
 } satisfies Record<string, Record<string, Endpoint>>;

@@ -18,6 +18,8 @@ export type ToFrame =
   | { kind: 'outline'; marks: string[]; view: string | null; to: string | null }
   /** Shows where shelves with nothing on them stand, by name. */
   | { kind: 'shelves'; shelves: { mark: string; label: string }[] }
+  /** Shows where comments stand, each with its number. */
+  | { kind: 'comments'; comments: { id: number; mark: string; label: string }[] }
   | { kind: 'match'; id: number; mark: string; view: string | null; rules: AskedRule[] }
   | { kind: 'alive' };
 

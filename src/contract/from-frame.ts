@@ -61,6 +61,8 @@ export const fromFrame = z.discriminatedUnion('kind', [
   /** A key that is the workbench's, pressed in the page. */
   z.object({ ...last, kind: z.literal('key'), key }),
   z.object({ ...last, kind: z.literal('matched'), id: z.int(), ...matched.shape }),
+  /** The sign of a comment was pressed. */
+  z.object({ ...last, kind: z.literal('commented'), id: z.int() }),
   z.object({ ...last, kind: z.literal('alive') }),
 ]);
 /** What a page in a frame of the Bench says. */

@@ -37,6 +37,12 @@ export interface OrderBody {
 export class Carts {
   constructor(readonly sql: Statements) {}
 
+  /** Runs `work` whole or not at all. */
+  transaction<T>(work: () => T): T {
+    this.sql.watch?.check();
+    return this.sql.db.transaction(work).immediate();
+  }
+
   lines(token: string): StoredLine[] {
     return this.sql
       .all<Omit<StoredLine, 'answers'> & { answers: string }>(

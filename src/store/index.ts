@@ -1,4 +1,5 @@
 /** SQLite by plain SQL: one file an aggregate. */
+export { Accounts, type AccountRow, type LogAsk } from './accounts';
 export { backUp, faultOf, restore } from './backup';
 export { Carts, type StoredLine } from './carts';
 export { StoredCatalogue } from './catalogue';
@@ -48,6 +49,12 @@ export { type Groups, groupsOf, namesAt } from './groups';
 export { countHaving, countRecords, menusTo, type ListedKind, listedRecords } from './kinds';
 export { importCatalogue } from './import';
 export { hashOf, type LayerRow } from './layers';
+export { type CommentRow, Comments } from './comments';
+export { ClosedDrafts } from './closed-drafts';
+export { type Settings, StoredSettings } from './settings';
+export { openCarts, prepareNode, releaseOfNode } from './node-folder';
+export { openReleaseFile, packRelease, type Packed, pictureKey, releaseFault } from './release-file';
+export { Reviews } from './reviews';
 export {
   copiesOf,
   getMedia,

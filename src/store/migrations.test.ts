@@ -29,6 +29,11 @@ const landed = {
   '0012-redirects.ts': '862cc410184d546a0d66e9a6b8fa2b095710d8b7053acbcd09c77e2663b62782',
   '0013-not-live.ts': 'bfaf13f1096359ecabab56ee4bd889216d04f9e0e21c56e1785777d99c237201',
   '0014-field-kinds.ts': '7e5054008817f3245d0fcb090dc40ce537bb47f9dbfdcf09ebbc2da115e8d560',
+  '0015-accounts.ts': 'a0b70e95989aeb086f663cbe3e1713af5cc63e65f120e61b54e7ff05f9cf79bd',
+  '0016-reviews.ts': '4fa6611713b9b41ba0368897ae1050a1e36fec9449bf3cb6e01fdc2dcdd3d55a',
+  '0017-comments.ts': '3c2d73ae9a27d1e7efeca62a4a4f42e32e3b8b613c2ecd3634d25642bdd91e4b',
+  '0018-settings.ts': 'c2c3344866c0869f671f31ce7ee26a35ce9e373f53173f594aaf6afe7aafbebf',
+  '0019-closed-drafts.ts': '290a914d19e3985b27bffdd98dd1fb29c5da13622e245f20c4cd5783e4fc7bce',
 };
 
 it('migrations are as they landed', () => {

@@ -16,6 +16,11 @@ import { searchRows } from './migrations/0011-search-rows';
 import { redirects } from './migrations/0012-redirects';
 import { notLive } from './migrations/0013-not-live';
 import { fieldKinds } from './migrations/0014-field-kinds';
+import { accounts } from './migrations/0015-accounts';
+import { reviews } from './migrations/0016-reviews';
+import { comments } from './migrations/0017-comments';
+import { settings } from './migrations/0018-settings';
+import { closedDrafts } from './migrations/0019-closed-drafts';
 
 /** In the order in which they are applied; one that has landed is never changed (migrations.test.ts). */
 const migrations: (string | ((db: Db) => void))[] = [
@@ -33,6 +38,11 @@ const migrations: (string | ((db: Db) => void))[] = [
   redirects,
   notLive,
   fieldKinds,
+  accounts,
+  reviews,
+  comments,
+  settings,
+  closedDrafts,
 ];
 
 /** Version of the data that this Last writes. */

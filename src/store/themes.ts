@@ -105,9 +105,10 @@ export class StoredThemes extends StoredLayers {
       : this.sql.all(`SELECT ${stateColumns} FROM state WHERE kind = 'draft' AND removed_at IS NULL ORDER BY name`);
   }
 
-  /** The name in addresses of the oldest draft; null when there is none. */
-  firstDraft(): string | null {
-    const sql = "SELECT slug FROM state WHERE kind = 'draft' AND removed_at IS NULL ORDER BY id LIMIT 1";
+  /** The name in addresses of the oldest draft (`open`: of those that staff and readers see); null when there is none. */
+  firstDraft(open = false): string | null {
+    const which = open ? 'AND id NOT IN (SELECT state_id FROM closed_draft)' : '';
+    const sql = `SELECT slug FROM state WHERE kind = 'draft' AND removed_at IS NULL ${which} ORDER BY id LIMIT 1`;
     return this.sql.get<{ slug: string }>(sql)?.slug ?? null;
   }
 

@@ -37,8 +37,12 @@ const shopObject = `SELECT json_object('name', name, 'currency', currency, 'loca
   'email', email, 'revision', (SELECT revision FROM catalogue_state)) FROM shop`;
 const cartSum = `SELECT coalesce(sum(l.quantity), 0) FROM cart_line l JOIN cart c ON c.id = l.cart_id WHERE c.token = ?`;
 
-/** Answers it all in one query. `token`: of the visitor's cart; null: they have none. */
-export function visitOf(sql: Statements, asked: AskedState, token: string | null): Visit {
+/** Answers it all in one query. `token`: of the visitor's cart; null: they have none. `carts`: where those are kept, if elsewhere. */
+export function visitOf(sql: Statements, asked: AskedState, token: string | null, carts = sql): Visit {
+  if (carts !== sql && token !== null) {
+    const has = carts.get<{ has: number }>(`SELECT (${cartSum}) AS has`, token)?.has ?? 0;
+    return { ...visitOf(sql, asked, null), has };
+  }
   const which = asked.kind === 'shop' ? [] : [asked.kind === 'draft' ? asked.slug : asked.number];
   const row = sql.get<{ state: string | null; shop: string | null; has: number }>(
     `SELECT (SELECT json_object(${stateFields}) FROM state WHERE ${stateIs[asked.kind]}) AS state,

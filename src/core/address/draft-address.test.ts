@@ -14,6 +14,7 @@ describe('the address of a draft’s page', () => {
     ['/listing/search?q=rope', { try: 'x', on: '2026-12-01' }, '/listing/search?q=rope&try=x&on=2026-12-01'],
     ['/product/deck-oil', { bare: true }, '/product/deck-oil?bare='],
     ['/product/deck-oil', { still: true }, '/product/deck-oil?still='],
+    ['/product/deck-oil', { framed: true }, '/product/deck-oil?framed='],
     ['/product/deck-oil', { try: null, on: null, bare: false }, '/product/deck-oil'],
     ['/product/deck-oil', { try: 'pieces/tile/a&b' }, '/product/deck-oil?try=pieces%2Ftile%2Fa%26b'],
   ];
@@ -42,7 +43,7 @@ describe('the address of a draft’s page', () => {
       .tuple(fc.array(word, { maxLength: 4 }), fc.array(fc.tuple(word, fc.string()), { maxLength: 3 }))
       .map(([path, query]) => {
         const given = new URLSearchParams(
-          query.filter(([name]) => !['try', 'on', 'bare', 'still'].includes(name)),
+          query.filter(([name]) => !['try', 'on', 'bare', 'still', 'framed'].includes(name)),
         ).toString();
         return `/${path.join('/')}${given ? `?${given}` : ''}`;
       });

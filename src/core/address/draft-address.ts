@@ -1,20 +1,29 @@
-/** What a draft's page can be shown with: an alternate that is tried, a day that it is seen on, no scripts of the theme (`bare`), or as a picture in which nothing runs (`still`). */
+/**
+ * What a draft's page can be shown with: an alternate that is tried, a day that it is seen on, no scripts of the theme (`bare`), or as a picture in which nothing runs (`still`). `framed`: it is in the
+ * Bench's frame, where the browser does not say so itself: to addresses without HTTPS that are not this machine's own it does not (W3C, Fetch Metadata, 4).
+ */
 export interface DraftView {
   try?: string | null;
   on?: string | null;
   bare?: boolean;
   still?: boolean;
+  framed?: boolean;
 }
 
-const views = ['try', 'on', 'bare', 'still'] as const;
+const views = ['try', 'on', 'bare', 'still', 'framed'] as const;
 
 /** Address of a page (path and query in the shop) below the base of a draft's addresses. */
-export function draftAddress(base: string, page: string, { try: tried, on, bare, still }: DraftView = {}): string {
+export function draftAddress(
+  base: string,
+  page: string,
+  { try: tried, on, bare, still, framed }: DraftView = {},
+): string {
   const query = new URLSearchParams({
     ...(tried ? { try: tried } : {}),
     ...(on ? { on } : {}),
     ...(bare ? { bare: '' } : {}),
     ...(still ? { still: '' } : {}),
+    ...(framed ? { framed: '' } : {}),
   }).toString();
   const address = base + page;
   return query ? `${address}${page.includes('?') ? '&' : '?'}${query}` : address;

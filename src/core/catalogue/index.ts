@@ -18,7 +18,8 @@ export { KnownFacts } from './known-facts';
 export { Bits } from './listings/bits';
 export { Columns, type IndexRows } from './listings/columns';
 export { type Chosen, type Counts, ListingIndex, type Split } from './listings/listing-index';
-export { CategoryObject } from './objects';
+export { CategoryObject, TagObject } from './objects';
+export { type PicturePart, readPart, readPicture, writePicture } from './picture-part';
 export {
   addressedKinds,
   type AddressedKind,

@@ -1,4 +1,5 @@
 import { fieldFact } from './facts';
+import type { PicturePart } from './picture-part';
 import { bareRecord, Day, record, RecordValue, type Html, type Money, type Value } from '@/core/language';
 import type {
   AttributeRow,
@@ -301,7 +302,7 @@ export class MediaObject extends RecordValue {
   readonly #row: MediaRow;
   readonly #choices: Choices | null;
 
-  constructor(world: World, row: MediaRow, choices: Choices | null) {
+  constructor(world: World, row: MediaRow, choices: Choices | null, part: PicturePart | null = null) {
     super();
     this.#row = row;
     this.#choices = choices;
@@ -315,6 +316,14 @@ export class MediaObject extends RecordValue {
     const measured = row.width !== null || row.height !== null;
     this.width = measured ? row.width : (row.fileWidth ?? null);
     this.height = measured ? row.height : (row.fileHeight ?? null);
+    // A drawing is one file for every size: it is shown whole.
+    if (part && !this.vector) {
+      this.url = `${String(this.url)}${String(this.url).includes('?') ? '&' : '?'}part=${part.join(',')}`;
+      const share = (side: unknown, percent: number) =>
+        typeof side === 'number' ? Math.round((side * percent) / 100) : null;
+      this.width = share(this.width, part[2]);
+      this.height = share(this.height, part[3]);
+    }
     this.poster = row.poster ? world.mediaAddress(row.poster) : null;
   }
 

@@ -1,4 +1,5 @@
 import { Day, Html, Money, record, type RecordValue, type Value } from '@/core/language';
+import { readPicture } from './picture-part';
 import { grouped } from './grouped';
 import type { Names } from './listings/listing-index';
 import { BrandObject, CategoryObject, ContentObject, MediaObject, MenuItemObject, ProductObject } from './objects';
@@ -83,6 +84,10 @@ export class World {
     return id === null ? null : (this.#brands.get(id) ?? null);
   }
 
+  brandBySlug(slug: string): BrandObject | null {
+    return this.brand(this.source.brands().find((row) => row.slug === slug)?.id ?? null);
+  }
+
   categoryRows(): CategoryRow[] {
     return (this.#categoryRows ??= this.source.categories());
   }
@@ -120,9 +125,14 @@ export class World {
   }
 
   /** A picture by its path, which belongs to no record. */
-  picture(path: string): MediaObject | null {
-    const row = this.source.picture(path);
-    return row && new MediaObject(this, row, null);
+  /** A picture by its path, or a part of it: `lamp.jpg#xywh=percent:10,0,50,100`. */
+  picture(named: string): MediaObject | null {
+    // A name may hold the sign that a part begins with.
+    const whole = this.source.picture(named);
+    if (whole) return new MediaObject(this, whole, null);
+    const { path, part } = readPicture(named);
+    const row = path === named ? null : this.source.picture(path);
+    return row && new MediaObject(this, row, null, part);
   }
 
   categoryImage(id: number): MediaObject | null {

@@ -1,6 +1,6 @@
 import { findNodeAtLocation, getLocation, parseTree } from 'jsonc-parser';
 import { choicesAt, keysAt, typeAt } from '@/core/language';
-import { fileSchemas, shelvesOf, type Theme } from '@/core/theme';
+import { fileSchemas, shelfNames, type Theme } from '@/core/theme';
 import type { Suggestion, Suggestions } from './complete';
 import type { Hover } from './hover';
 
@@ -14,7 +14,7 @@ const suggestion = (label: string, kind: Suggestion['kind'], writes: string, det
 function namesFor(theme: Theme, file: string, path: readonly (string | number)[]): string[] {
   const key = path[path.length - 1];
   if (file === 'shelves.json') {
-    if (key === 'shelf') return [...shelvesOf(theme).keys()];
+    if (key === 'shelf') return shelfNames(theme);
     if (key === 'piece') return theme.templateNames().filter((one) => one.startsWith('pieces/'));
     if (key === 'template') return theme.templateNames().filter((one) => !/^(?:pieces|layouts)\//.test(one));
   }

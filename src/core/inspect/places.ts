@@ -60,6 +60,10 @@ export interface PlaceTable {
   conditions: number[];
   /** Of each condition: what decided, in words. */
   said: string[];
+  /** Of each frame that a placement became: the frame, and the placement's id. */
+  placed: [number, string][];
+  /** Of each shelf come by: frame, place, and its name. */
+  shelves: [number, number, string][];
   /** In twos: frame and place of every mark on the page, in its order. */
   rendered: number[];
 }
@@ -97,6 +101,8 @@ export function placeTable(
     indexes: trace.indexes,
     gaps: [...trace.gaps].map(([frame, gap]) => [frame, gap.frame, gap.site]),
     loops: trace.loops,
+    placed: [...trace.placed],
+    shelves: trace.shelves,
     conditions: trace.conditions,
     said: trace.decided.map((decided, at) => {
       const [frame, site, , part] = trace.conditions.slice(at * 4, at * 4 + 4) as [number, number, number, number];

@@ -80,6 +80,7 @@ export {
   flag,
   inWords,
   number,
+  objectOf,
   type ObjectTypes,
   openRecord,
   readType,

@@ -1,6 +1,6 @@
 import type { Subject } from '@/core/address';
 import { isRecord, missingInput, placedInputs, record, type Value } from '@/core/language';
-import { notHere, type NotHere, placementOf, type ShelfEntry } from '@/core/theme';
+import { notHere, type NotHere, placementOf, shelfCalled, type Shelf, type ShelfEntry } from '@/core/theme';
 import { factsOf, findData } from './find';
 import type { PageRequest } from './request';
 import { services } from './services';
@@ -18,7 +18,7 @@ export interface Standing {
 export interface ArrangedPage {
   subject: (Subject & { name: string }) | null;
   template: string;
-  shelves: { name: string; placements: Standing[] }[];
+  shelves: { name: string; shelf: Shelf | null; placements: Standing[] }[];
   /** What a field of the subject holds. */
   valueOf(path: string): Value;
 }
@@ -36,9 +36,12 @@ export function arrangedPage(request: PageRequest): ArrangedPage {
   const page = setting.shelvesPage(template, found);
   const data = found?.data ?? record({});
   const asked = new Set<string>();
+  // What does not show today is drawn too, for the shelves that it has itself.
   setting.render(template, data, (shelf) => {
     asked.add(shelf);
-    return [];
+    return theme.shelves.flatMap((one) =>
+      one.shelf === shelf && notHere(one, page) !== 'elsewhere' ? placementOf(one, page.locales) : [],
+    );
   });
   const able = { ...services(setting, request.prefix), ...(request.rich ? { rich: request.rich } : {}) };
   const bound = (path: string): Value => {
@@ -56,7 +59,9 @@ export function arrangedPage(request: PageRequest): ArrangedPage {
     return { why: missing ? 'missing' : null, input: missing?.name ?? null };
   };
   const shelves = [...asked].map((name) => {
-    const most = theme.shelfPlaces.get(name)?.shelf.most ?? Infinity;
+    const found = shelfCalled(name, theme, theme.shelves, theme.shelfPlaces);
+    const shelf = 'wrong' in found ? null : found;
+    const most = shelf?.most ?? Infinity;
     let shown = 0;
     const placements = theme.shelves.flatMap((one): Standing[] => {
       const stands = one.shelf === name ? standing(one) : null;
@@ -64,7 +69,7 @@ export function arrangedPage(request: PageRequest): ArrangedPage {
       const full = stands.why === null && ++shown > most;
       return [{ id: one.id ?? null, ...stands, ...(full ? { why: 'full' as const } : {}) }];
     });
-    return { name, placements };
+    return { name, shelf, placements };
   });
   return { subject: found && { ...found.subject, name: found.name }, template, shelves, valueOf: bound };
 }

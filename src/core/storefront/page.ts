@@ -49,7 +49,7 @@ export function makePage(request: PageRequest): Page {
   setting.canonical = found?.canonical ?? null;
   const page = setting.shelvesPage(choice.template, found);
   const rendered = setting.render(choice.template, found?.data ?? record({}), (shelf) =>
-    placementsOn(theme.shelves, shelf, page),
+    placementsOn(theme.placedOn(shelf), shelf, page),
   );
   return {
     status: found ? 200 : 404,

@@ -28,6 +28,8 @@ export interface PageRequest {
   cart?: CartState;
   /** What the visitor answered, for a page that comes back with problems. */
   answers?: Record<string, GivenAnswer>;
+  /** Collects what is read of the theme (`core/theme/reads.ts`); left out: nothing does. */
+  reads?: Set<string>;
   /** With marks in the page, and a trace of what they speak of. */
   traced?: boolean;
   time?: RenderOptions['time'];

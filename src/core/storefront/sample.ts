@@ -1,4 +1,15 @@
-import { Html, isRecord, record, type Rendered, type SiteServices, type Take, type Value } from '@/core/language';
+import {
+  Html,
+  isRecord,
+  type Placement,
+  record,
+  type Rendered,
+  type SiteServices,
+  type Take,
+  type Template,
+  type Value,
+} from '@/core/language';
+import { pieceLabel, placeableOf } from '@/core/theme';
 import type { PageRequest } from './request';
 import { services } from './services';
 import { Setting } from './setting';
@@ -47,6 +58,13 @@ function sampleOf({ type, label, name, options, least }: Take, able: SiteService
   }
 }
 
+/** Whether a piece that staff may place shows words, and needs nothing else. */
+const isWords = (template: Template | null): boolean =>
+  template !== null &&
+  placeableOf(template) !== null &&
+  template.takes.length > 0 &&
+  template.takes.every(({ type, required }) => required && (type === 'text' || type === 'html'));
+
 /** Whether there is something to see: a text, a picture, a line. */
 const isSeen = ({ html }: Rendered): boolean =>
   /<(?:img|svg|hr|picture|iframe|input|button)\b|style="/i.test(html) || html.replace(/<[^>]*>/g, '').trim() !== '';
@@ -60,13 +78,21 @@ export function makeSample(request: PageRequest, name: string): Rendered | null 
   const template = setting.theme.template(name);
   if (!template) return null;
   const able = services(setting, request.prefix);
+  const words = { value: pieceLabel(name, template) };
+  /** On its own shelves stands what says something by words alone. */
+  const onItsShelves = (): Placement[] => {
+    const names = setting.theme.templateNames().filter((one) => one.startsWith('pieces/'));
+    const piece = names.find((one) => isWords(setting.theme.template(one)));
+    const takes = (piece && setting.theme.template(piece)?.takes) || [];
+    return piece ? [{ id: null, piece, inputs: Object.fromEntries(takes.map((take) => [take.name, words])) }] : [];
+  };
   const drawn = (takes: readonly Take[]): Rendered | null => {
     // What has a default shows that.
     const inputs = takes.flatMap((take) => {
       const value = take.default === null ? sampleOf(take, able) : null;
       return value === null ? [] : [[take.name, value] as const];
     });
-    const rendered = setting.render(name, record(Object.fromEntries(inputs)), () => []);
+    const rendered = setting.render(name, record(Object.fromEntries(inputs)), onItsShelves, 'sample');
     return isSeen(rendered) ? rendered : null;
   };
   return drawn(template.takes) ?? drawn(template.takes.filter(({ required }) => required));

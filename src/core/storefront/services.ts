@@ -1,4 +1,4 @@
-import type { AddressedKind, ProductFilter, World } from '@/core/catalogue';
+import { type AddressedKind, type ProductFilter, TagObject, type World } from '@/core/catalogue';
 import { Html, type SiteServices } from '@/core/language';
 import type { Theme } from '@/core/theme';
 
@@ -44,6 +44,12 @@ export function services({ theme, world, assets, phrase }: Asked, prefix: string
       const row = named('product', slug, (one) => world.source.productBySlug(one));
       return row ? (world.products([row])[0] ?? null) : null;
     },
+    article: (slug) => named('article', slug, (one) => world.article(one)),
+    tag: (slug) => {
+      const row = named('tag', slug, (one) => world.source.tagBySlug(one));
+      return row && new TagObject(world, row);
+    },
+    brand: (slug) => named('brand', slug, (one) => world.brandBySlug(one)),
     menu: (slug) => world.menu(slug),
     picture: (path) => world.picture(path),
     address: world.address,

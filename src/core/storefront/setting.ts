@@ -11,7 +11,7 @@ import {
   renderPage,
   type TemplateLookup,
 } from '@/core/language';
-import type { ShelvesPage, Theme } from '@/core/theme';
+import { readingOf, type ShelvesPage, type Theme } from '@/core/theme';
 import { factsOf, type Found } from './find';
 import { viewOf } from './listing';
 import type { PageRequest } from './request';
@@ -31,9 +31,11 @@ export class Setting {
   constructor(readonly request: PageRequest) {
     const { theme, source, path, prefix } = request;
     const base = prefix + localePrefix(source.language, source.shop().locales);
-    this.theme = theme;
+    this.theme = request.reads ? readingOf(theme, request.reads) : theme;
+    // Who gets which template is chosen by all assignments of the theme.
+    request.reads?.add('assignments');
     this.world = new World(source, (to) => (to === '/' ? `${base}/` : base + to), path);
-    this.look = theme.look;
+    this.look = this.theme.look;
   }
 
   get locale(): string {
@@ -43,7 +45,9 @@ export class Setting {
   /** Which template a subject gets, of the page and of pieces on it. */
   get chooser(): Chooser {
     const { alternates, source, today } = this.request;
-    return (this.#chooser ??= chooserFor(alternates, this.theme, today, (kind) => source.fieldDefinitions(kind)));
+    return (this.#chooser ??= chooserFor(alternates, this.request.theme, today, (kind) =>
+      source.fieldDefinitions(kind),
+    ));
   }
 
   /** A phrase in the language of the page, else in the shop's first, else as the theme wrote it. */
@@ -118,7 +122,7 @@ export class Setting {
     };
   }
 
-  render(template: string, data: RecordValue, placements: (shelf: string) => Placement[]): Rendered {
+  render(template: string, data: RecordValue, placements: (shelf: string) => Placement[], placed?: string): Rendered {
     const { theme, world, look, request, locale } = this;
     const { origin = '', cart } = request;
     const alternate = pieceChooser(request.alternates, this.chooser, theme, request.tried);
@@ -144,9 +148,11 @@ export class Setting {
         ...services(this, request.prefix),
         placements,
         ...(request.rich ? { rich: request.rich } : {}),
+        ...(request.sized ? { sized: request.sized } : {}),
         origin,
         ...(alternate ? { alternate } : {}),
       },
+      ...(placed === undefined ? {} : { placed }),
       traced: request.traced ?? false,
       ...(request.answers ? { answers: request.answers } : {}),
       ...(request.time ? { time: request.time } : {}),

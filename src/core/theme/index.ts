@@ -8,6 +8,7 @@ export { standingOf } from './drift';
 export { fontsOf } from './fonts';
 export { iconsOf } from './icons';
 export { layered } from './layered';
+export { type Reads, readingOf, readsSame } from './reads';
 export {
   isReadable,
   listingRows,
@@ -31,10 +32,13 @@ export {
   canBind,
   CannotArrange,
   duplicated,
+  givenBy,
   type InputEntry,
+  mergeShelves,
   movedTo,
   namedInShelves,
   newId,
+  noPlacements,
   type NotHere,
   notHere,
   type Placed,
@@ -42,13 +46,19 @@ export {
   pieceLabel,
   placeableOf,
   placementOf,
+  placementOfShelf,
   placementsOn,
   readShelves,
+  shapeOf,
+  type Shelf,
+  shelfCalled,
   type ShelfEntry,
+  shelfNames,
   type ShelvesPage,
-  shelvesOf,
   removedFrom,
+  saidIn,
   withKeys,
+  withinPlacement,
   writeArrangement,
 } from './shelves';
 export { type Layer, type LayerFile, type LayerKind, Theme } from './theme';

@@ -333,6 +333,11 @@ export class Theme implements TemplateLookup, ThemeFacts {
     return (this.#shelves = now ? shelvesFollowed(read, now) : read);
   }
 
+  /** Those of one shelf, in their order. */
+  placedOn(shelf: string): readonly ShelfEntry[] {
+    return this.shelves.filter((one) => one.shelf === shelf);
+  }
+
   /** Its alternates and who gets them, from the topmost layer with an `alternates.json`. */
   get assignments(): ReadAlternates {
     if (this.#assignments) return this.#assignments;

@@ -156,7 +156,7 @@ function overrideTouched(path: string, file: OwnFile, was: Content | null, is: C
   if (!is) return { path, outcome: 'alone', says: 'the update has this file no more; the shop’s own serves by itself' };
   if (file.hash === is.hash)
     return { path, outcome: 'needless', says: 'the update is now what the shop had made: its own file can go' };
-  const merged = mergeFile(file.origin ?? was, file, is);
+  const merged = mergeFile(path, file.origin ?? was, file, is);
   if (merged.kind === 'merged')
     return {
       path,

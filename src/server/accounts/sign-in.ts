@@ -1,97 +1,136 @@
-import { createHash, createHmac, timingSafeEqual } from 'node:crypto';
-import { cookieIn, cookieText } from '@/server/http';
+import { createHmac, timingSafeEqual } from 'node:crypto';
+import type { Right } from '@/contract/roles';
+import { type Asking, cookieIn, cookieText } from '@/server/http';
+import { signingKey } from '@/store';
+import { isPassword } from './passwords';
+import { Patience } from './patience';
+import { type People, tokenBegins } from './people';
+import { hashOfSecret, newSecret } from './secrets';
 
-/** How long someone stays signed in, in seconds. */
-const sessionSeconds = 12 * 60 * 60;
-/** Wrong secrets that are looked at in a minute; more are refused unseen. */
-const maxTries = 20;
-const minuteMs = 60_000;
+/** How long someone stays signed in, and how long without doing anything, in milliseconds. */
+const sessionMs = 12 * 60 * 60 * 1000;
+const idleMs = 2 * 60 * 60 * 1000;
+/** That someone is here is written down this seldom, in milliseconds. */
+const seenMs = 60_000;
+/** A device that someone signed in on is known for so long, in seconds. */
+const knownSeconds = 180 * 24 * 60 * 60;
+/** A failed sign-in of one name stands in the log once in this time, in milliseconds. */
+const failureMs = 60_000;
 
-/** Who is signed in, as they called themselves. */
-export interface Session {
-  name: string;
-}
-
-/**
- * One secret for all who work in the workbench, until there are accounts: who knows it gets a cookie that this server signed.
- * Sessions end with their time, or when the secret is another.
- */
+/** Signing in: sessions by cookie, tokens by header. Each request asks the store, so that what was ended has ended. */
 export class SignIn {
-  readonly #secret: Buffer;
-  readonly #key: Buffer;
+  readonly #patience = new Patience();
+  /** The same for the address that tries come from, whatever names they try. */
+  readonly #fromOne = new Patience(50);
+  /** When a failure of a name was written down last. */
+  readonly #lastLogged = new Map<string, number>();
   readonly #secure: boolean;
-  #tries: number[] = [];
 
-  constructor(secret: string, { secure = false } = {}) {
-    this.#secret = digest(secret);
-    this.#key = digest(`session ${secret}`);
+  constructor(
+    readonly people: People,
+    { secure = false } = {},
+  ) {
     this.#secure = secure;
   }
 
-  /** The cookie of a new session for who knows the secret; `wrong` for who does not, `slow` when too many tried. Times in milliseconds. */
-  open(name: string, secret: string, now: number): { cookie: string } | 'wrong' | 'slow' {
-    this.#tries = this.#tries.filter((at) => Math.abs(now - at) < minuteMs);
-    if (this.#tries.length >= maxTries) return 'slow';
-    if (!timingSafeEqual(digest(secret), this.#secret)) {
-      this.#tries.push(now);
+  /** The cookies of a new session for who knows the password of a name (`from`: the address that asks; '' where it is not known); `wrong` for who does not, else how long to wait, in milliseconds. */
+  async open(
+    { name, password, from }: { name: string; password: string; from: string },
+    cookies: string | undefined,
+  ): Promise<{ cookies: string[] } | 'wrong' | number> {
+    const { people } = this;
+    const account = people.accounts.named(name.trim());
+    const key =
+      account && this.#isKnown(account.id, cookies) ? `known ${account.id}` : `name ${name.trim().toLowerCase()}`;
+    const now = people.now();
+    const wait = Math.max(this.#patience.waitOf(key, now), this.#fromOne.waitOf(from, now));
+    if (wait > 0) return wait;
+    // Counted before it is looked at: many at once are as many tries.
+    this.#patience.failed(key, now);
+    if (from) this.#fromOne.failed(from, now);
+    if (!(await isPassword(password, account?.password ?? null)) || !account) {
+      this.#logFailure(account?.name ?? 'an unknown name');
       return 'wrong';
     }
-    const content = JSON.stringify({ name: name.trim().slice(0, 60), until: now + sessionSeconds * 1000 });
-    const body = Buffer.from(content).toString('base64url');
-    return { cookie: this.#cookie(`${body}.${this.#sign(body)}`, sessionSeconds) };
+    this.#patience.succeeded(key);
+    this.#fromOne.succeeded(from);
+    return { cookies: this.openFor(account.id) };
   }
 
-  /** A cookie that ends the session. */
-  close(): string {
-    return this.#cookie('', 0);
+  /** The cookies of a new session of an account: a new secret each time, whatever the browser had. */
+  openFor(id: number): string[] {
+    const { people } = this;
+    const now = people.now();
+    const { called, name } = people.of(id);
+    const secret = newSecret();
+    const until = new Date(now + sessionMs).toISOString();
+    people.accounts.openSession(hashOfSecret(secret), id, new Date(now).toISOString(), until);
+    people.log(called, 'sign-in', name);
+    return [
+      cookieText('session', secret, sessionMs / 1000, this.#secure),
+      cookieText('known', this.#knows(id), knownSeconds, this.#secure),
+    ];
   }
 
-  /** Whose request it is, by its `Cookie` header; null: nobody's who is signed in. */
-  sessionOf(cookies: string | undefined, now: number): Session | null {
-    const value = cookieIn('session', this.#secure, cookies);
-    const [, body = '', given = ''] = /^([\w-]+)\.([\w-]+)$/.exec(value ?? '') ?? [];
-    const [a, b] = [Buffer.from(given), Buffer.from(this.#sign(body))];
-    if (!body || a.length !== b.length || !timingSafeEqual(a, b)) return null;
-    const { name, until } = JSON.parse(Buffer.from(body, 'base64url').toString()) as { name: string; until: number };
-    return until > now ? { name } : null;
+  /** Ends the session of a request; gives the cookie that says so. */
+  close(cookies: string | undefined): string {
+    const secret = cookieIn('session', this.#secure, cookies);
+    if (secret) this.people.accounts.endSession(hashOfSecret(secret));
+    return cookieText('session', '', 0, this.#secure);
   }
 
-  #cookie(value: string, seconds: number): string {
-    return cookieText('session', value, seconds, this.#secure);
+  /** Whose request it is, by its headers; null: nobody's who may be here. */
+  who(headers: { cookie?: string | undefined; authorization?: string | undefined }): Asking | null {
+    const bearer = /^Bearer (\S+)$/i.exec(headers.authorization ?? '')?.[1];
+    return bearer === undefined ? this.#bySession(headers.cookie) : this.#byToken(bearer);
   }
 
-  #sign(body: string): string {
-    return createHmac('sha256', this.#key).update(body).digest('base64url');
+  #bySession(cookies: string | undefined): Asking | null {
+    const { people } = this;
+    const secret = cookieIn('session', this.#secure, cookies);
+    if (!secret) return null;
+    const session = hashOfSecret(secret);
+    const found = people.accounts.session(session);
+    if (!found) return null;
+    const now = people.now();
+    const idle = now - Date.parse(found.seenAt);
+    if (Date.parse(found.until) <= now || idle > idleMs) {
+      people.accounts.endSession(session);
+      return null;
+    }
+    if (Math.abs(idle) > seenMs) people.accounts.sessionSeen(session, found.accountId, new Date(now).toISOString());
+    const { accountId: account, name, called, role } = found;
+    return { account, name, called, role, rights: null, session };
+  }
+
+  #byToken(token: string): Asking | null {
+    const { people } = this;
+    const found = token.startsWith(tokenBegins) ? people.accounts.token(hashOfSecret(token)) : null;
+    const now = people.now();
+    if (!found || Date.parse(found.until) <= now) return null;
+    if (found.seenAt === null || Math.abs(now - Date.parse(found.seenAt)) > seenMs)
+      people.accounts.tokenSeen(found.id, new Date(now).toISOString());
+    const { accountId: account, name, called, role } = found;
+    return { account, name, called, role, rights: found.rights as Right[], session: '' };
+  }
+
+  #logFailure(name: string): void {
+    const now = this.people.now();
+    if (this.#lastLogged.get(name) !== undefined && now - (this.#lastLogged.get(name) ?? 0) < failureMs) return;
+    if (this.#lastLogged.size > 1000) this.#lastLogged.clear();
+    this.#lastLogged.set(name, now);
+    this.people.log('', 'sign-in failed', name);
+  }
+
+  /** What a browser keeps that someone signed in with. */
+  #knows(id: number): string {
+    const key = signingKey(this.people.sql);
+    return `${id}.${createHmac('sha256', key).update(`known device\n${id}`).digest('base64url')}`;
+  }
+
+  #isKnown(id: number, cookies: string | undefined): boolean {
+    const given = Buffer.from(cookieIn('known', this.#secure, cookies) ?? '');
+    const right = Buffer.from(this.#knows(id));
+    return given.length === right.length && timingSafeEqual(given, right);
   }
 }
-
-const digest = (text: string): Buffer => createHash('sha256').update(text).digest();
-
-const escaped = (text: string): string => text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
-
-/** Where whoever is not signed in says who they are. `wrong`: what was not right the last time. */
-export function signInPage(to: string, wrong: string | null): string {
-  return `<!doctype html>
-<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>Sign in · Last</title>
-<style>
-:root{color-scheme:light dark;--ground:#faf6ee;--text:#29231e;--line:#b9ae98;--leather:#84461c;--on:#fff}
-@media(prefers-color-scheme:dark){:root{--ground:#211c18;--text:#f1e9dc;--line:#6d6254;--leather:#d99a63;--on:#211c18}}
-body{margin:0;min-height:100vh;display:grid;place-items:center;background:var(--ground);color:var(--text);font:16px/1.5 system-ui,sans-serif}
-main{width:min(22rem,calc(100vw - 3rem))}h1{font-size:1.5rem;margin:0 0 .25rem}p{margin:0 0 1.25rem}
-label{display:block;margin:0 0 1rem;font-size:.95rem}input{display:block;box-sizing:border-box;width:100%;margin-top:.25rem;padding:.5rem .6rem;font:inherit;color:inherit;background:transparent;border:1px solid var(--line);border-radius:6px}
-button{padding:.5rem 1.1rem;font:inherit;color:var(--on);background:var(--leather);border:0;border-radius:6px;cursor:pointer}
-:focus-visible{outline:2px solid var(--leather);outline-offset:2px}[role=alert]{padding:.5rem .75rem;border:1px solid #b0122b;border-radius:6px}
-</style></head><body><main>
-<h1>Last</h1><p>The workbench of this shop. Ask whoever runs it for the secret.</p>
-${wrong === null ? '' : `<p role="alert">${escaped(wrong)}</p>`}
-<form method="post" action="/sign-in">
-<input type="hidden" name="to" value="${escaped(to)}">
-<label>Your name, as your colleagues see it beside your changes<input name="name" autocomplete="name" maxlength="60" required autofocus></label>
-<label>Secret<input name="secret" type="password" autocomplete="current-password" required></label>
-<button>Sign in</button>
-</form></main></body></html>
-`;
-}
-
-/** Where one goes on after signing in: a path of this workbench, and nowhere else. */
-export const safeTarget = (to: string | null): string => (to && /^\/(?![/\\])[^\s\\]*$/.test(to) ? to : '/bench');

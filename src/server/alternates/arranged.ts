@@ -1,6 +1,6 @@
 import { subjectKinds } from '@/core/address';
 import type { SubjectKind } from '@/core/catalogue';
-import { pieceLabel, type Theme } from '@/core/theme';
+import { pieceLabel, saidIn, type Theme } from '@/core/theme';
 
 /** Pages with placements of their own, each with what its pieces are called. */
 export function arrangedPages(theme: Theme): Map<string, { kind: SubjectKind; slug: string; pieces: string[] }> {
@@ -9,7 +9,7 @@ export function arrangedPages(theme: Theme): Map<string, { kind: SubjectKind; sl
     const [, kind, slug = ''] = /^([a-z]+)\/(.+)$/.exec(subject ?? '') ?? [];
     const known = subjectKinds.find((one) => one === kind);
     if (!subject || !known || hidden) continue;
-    const label = pieceLabel(piece, theme.template(piece));
+    const label = saidIn(pieceLabel(piece, theme.template(piece)), [], theme);
     const page = pages.get(subject);
     if (page) page.pieces.push(label);
     else pages.set(subject, { kind: known, slug, pieces: [label] });

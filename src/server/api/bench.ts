@@ -1,15 +1,21 @@
-import { benchEndpoints } from '@/contract/bench';
+import { benchEndpoints, type ViewAnswer } from '@/contract/bench';
+import { may } from '@/server/http';
 import { benchJobs, plainPath, readAsk, viewOf } from '@/server/bench';
 import { draftJobs } from '@/server/drafts';
-import { sendFromThread } from '@/server/shop';
+import { inThread, sendFromThread } from '@/server/shop';
 import { streamWork } from '@/server/threads';
 import { serveAll } from './serve';
+import { mayType, withoutSource } from './without-source';
 
 export const benchCalls = serveAll(benchEndpoints, {
-  view: ({ shop, draft, body }) => {
+  view: async ({ shop, draft, body, who }) => {
+    mayType(who, body.unsaved);
     shop.keepUnsaved(body.unsaved);
     shop.views.type(body.view, draft.slug ?? '', body.unsaved);
-    return sendFromThread(shop, benchJobs.view, draft, body, viewOf(shop, draft, body));
+    const view = viewOf(shop, draft, body);
+    // What is sent as a thread wrote it is not read here: that takes as long as making it.
+    if (may(who, 'source')) return sendFromThread(shop, benchJobs.view, draft, body, view);
+    return withoutSource((await inThread(shop, benchJobs.view.lane, benchJobs.view, draft, body, view)) as ViewAnswer);
   },
   change: ({ shop, draft, body }) => sendFromThread(shop, benchJobs.change, draft, body),
   reach: ({ shop, draft, body }) => sendFromThread(shop, benchJobs.reach, draft, body, viewOf(shop, draft, body)),

@@ -1,7 +1,9 @@
+import { accountCalls } from './accounts';
 import { alternateCalls } from './alternates';
 import { arrangeCalls } from './arrange';
 import { benchCalls } from './bench';
 import { catalogueCalls } from './catalogue';
+import { commentCalls } from './comments';
 import { draftCalls } from './drafts';
 import { fileCalls } from './files';
 import { goodsCalls } from './goods';
@@ -11,12 +13,14 @@ import { phraseCalls } from './phrases';
 import { pictureCalls } from './pictures';
 import { recordCalls } from './records';
 import { releaseCalls } from './releases';
+import { reviewCalls } from './reviews';
 import { startCalls } from './start';
 import { dispatcher, type Served } from './serve';
 
 /** The calls of the workbench's server, one file a resource as in src/contract: what is asked is there, what is done here. */
 export const calls: readonly Served[] = [
   startCalls,
+  accountCalls,
   draftCalls,
   fileCalls,
   historyCalls,
@@ -30,6 +34,8 @@ export const calls: readonly Served[] = [
   phraseCalls,
   pictureCalls,
   releaseCalls,
+  reviewCalls,
+  commentCalls,
 ].flat();
 
 /** Answers a request by the call that it is for. */

@@ -4,7 +4,8 @@ import { recordEndpoints, type recordSaved, type SavedAnswer } from '@/contract/
 import { viewOf } from '@/server/bench';
 import { editInThread } from '@/server/drafts';
 import { goodsWork, prepareGoodsThread } from '@/server/goods';
-import { sendFromThread } from '@/server/shop';
+import { may } from '@/server/http';
+import { inThread, sendFromThread } from '@/server/shop';
 import {
   readRecord,
   recordJobs,
@@ -19,6 +20,7 @@ import {
 import { countRecords, listedRecords } from '@/store';
 import { goodsLines } from './goods-lines';
 import { serveAll } from './serve';
+import { pageWithoutSource } from './without-source';
 
 /** Cells that an answer lists. */
 const maxListed = 200;
@@ -54,7 +56,12 @@ export const recordCalls = serveAll(recordEndpoints, {
   valueUses: ({ shop, draft, query }) => sendFromThread(shop, recordJobs.usesOf, draft, query),
   players: ({ shop, draft }) => [...shop.theme(draft).theme.about.players],
   follow: ({ shop, draft, body, by }) => editInThread(shop, draft, recordJobs.planFollow, body, by),
-  page: ({ shop, draft, body }) => sendFromThread(shop, recordJobs.page, draft, body, viewOf(shop, draft, body)),
+  page: async ({ shop, draft, body, who }) => {
+    const view = viewOf(shop, draft, body);
+    if (may(who, 'source')) return sendFromThread(shop, recordJobs.page, draft, body, view);
+    const made = await inThread(shop, recordJobs.page.lane, recordJobs.page, draft, body, view);
+    return { ...made, page: made.page && pageWithoutSource(made.page) };
+  },
   table: ({ shop, body }) => {
     prepareGoodsThread(shop);
     return sendFromThread(shop, recordJobs.table, body);

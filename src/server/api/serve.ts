@@ -7,9 +7,12 @@ import {
   type ParametersOf,
   type PathParameter,
 } from '@/contract/endpoint';
-import { authorOf, bodyOf, byContract, refuse, refusing } from '@/server/http';
+import { rightOf, type Right, rights } from '@/contract/roles';
+import { endpoints } from '@/contract/endpoints';
+import { type Asking, authorOf, bodyOf, byContract, may, refuse, refusing, whoAsks } from '@/server/http';
 import { draftOf, shop, type Shop } from '@/server/shop';
-import type { StateRow } from '@/store';
+import { noteDone } from './noted';
+import { ClosedDrafts, type StateRow } from '@/store';
 
 /** What a call is given: what its address, query and body say, and who asks. */
 export type Given<One extends Endpoint> = {
@@ -17,6 +20,7 @@ export type Given<One extends Endpoint> = {
   shop: Shop;
   /** Who asks, as they call themselves. */
   by: string;
+  who: Asking;
   query: z.output<One['query']>;
   body: z.output<One['body']>;
 } & {
@@ -43,13 +47,43 @@ const checksAnswers = process.env.NODE_ENV !== 'production' || process.env.LAST_
 
 const noStore = { 'Cache-Control': 'no-store' };
 
+/** The right that each call needs, by the call itself. */
+const needed = new Map<Endpoint, Right>(
+  Object.entries(endpoints).flatMap(([resource, table]) =>
+    Object.entries(table).map(([name, one]) => [
+      one,
+      (rightOf as Record<string, Record<string, Right>>)[resource]?.[name] as Right,
+    ]),
+  ),
+);
+
+/** Who asks; refused where that is nobody, or someone who may not. */
+function allowed(right: Right | undefined, request: Request): Asking {
+  const who = whoAsks(request) ?? refuse(401, 'sign-in', 'You are not signed in any more: load the page again.');
+  // What no right is given for is for nobody.
+  if (right === undefined) refuse(403, 'right', 'Nobody may do this.');
+  if (!may(who, right)) {
+    const does = rights[right].says;
+    const why = who.rights && may({ role: who.role, rights: null }, right) ? 'This token' : `A ${who.role}`;
+    refuse(403, 'right', `${why} may not do this: “${does}”. An owner can change that.`);
+  }
+  return who;
+}
+
 /** Answers a call: reads what it is given by its contract, does the work, and sends JSON, lines, bytes, or a refusal in words. */
-export function serve<const One extends Endpoint>(endpoint: One, work: Work<One>): Served {
+export function serve<const One extends Endpoint>(
+  endpoint: One,
+  work: Work<One>,
+  /** What whoever asks must have a right to. */
+  right: Right | undefined = needed.get(endpoint),
+): Served {
   const handle = (request: Request, named: Record<string, string>): Promise<Response> =>
     refusing(async () => {
+      const who = allowed(right, request);
       if (endpoint.method !== 'GET') await shop().writable();
-      const given = await readGiven(endpoint, request, named);
+      const given = await readGiven(endpoint, request, named, who);
       const answer = await work(given as Given<One>);
+      noteDone(endpoint, given);
       if (answer instanceof ReadableStream) {
         const lines = checksAnswers ? answer.pipeThrough(checkedLines(endpoint)) : answer;
         return new Response(lines, { headers: { ...noStore, 'Content-Type': 'application/x-ndjson' } });
@@ -90,15 +124,23 @@ export function dispatcher(calls: readonly Served[]): (request: Request) => Prom
   };
 }
 
-async function readGiven(endpoint: Endpoint, request: Request, names: Record<string, string>) {
+async function readGiven(endpoint: Endpoint, request: Request, names: Record<string, string>, who: Asking) {
   const named = Object.entries(names).map(([name, text]) => [
     name,
     byContract<string | number>(decoded(text), pathParameters[name as PathParameter]),
   ]);
   const query = byContract(Object.fromEntries(new URL(request.url).searchParams), endpoint.query);
   const body = endpoint.takes === 'json' ? await bodyOf(request, endpoint.body) : undefined;
-  const given = { ...Object.fromEntries(named), request, shop: shop(), by: authorOf(request), query, body };
-  return 'draft' in given ? { ...given, draft: draftOf(given.shop, given.draft as string) } : given;
+  const given = { ...Object.fromEntries(named), request, shop: shop(), by: authorOf(request), who, query, body };
+  return 'draft' in given ? { ...given, draft: draftFor(given.shop, given.draft as string, who) } : given;
+}
+
+/** The draft of that name; one that is kept to developers is not there for others. */
+function draftFor(shop: Shop, slug: string, who: Asking): StateRow {
+  const draft = draftOf(shop, slug);
+  if (!may(who, 'source') && new ClosedDrafts(shop.sql).has(draft.id))
+    refuse(404, 'draft', `There is no draft “${slug}”.`);
+  return draft;
 }
 
 /** A part of an address as it was meant; as it stands, where it is not encoded as it should be. */

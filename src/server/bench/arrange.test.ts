@@ -1,7 +1,8 @@
+import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { demoShop } from '@/server/testing/demo-shop';
 import { stateOf } from '@/server/shop';
-import { marksOfPlacement, marksOfShelf, placementAt } from '@/core/inspect';
+import { arrangedAt, marksOfPlacement, marksOfShelf } from '@/core/inspect';
 import { arrangeAt } from './arrange';
 import { viewPage } from './preview';
 
@@ -61,6 +62,26 @@ describe('the shelves of a page', () => {
       { id: 'own', why, input },
     ]),
   );
+  it('of what is placed too, where it stands: a third column only where there are three', () => {
+    const inside = [
+      { id: 'columns', shelf: 'category-bottom', piece: 'pieces/row/columns', from: '2030-01-01' },
+      notice({ shelf: 'columns/first' }),
+      notice({ id: 'inner', shelf: 'columns/second', piece: 'pieces/row/columns', inputs: { count: 3 } }),
+      notice({ id: 'deep', shelf: 'inner/third' }),
+    ];
+    const names = (placements: object[]) =>
+      arranged('/category/lamps', placements, '2026-11-24').shelves.flatMap(({ name, label, placements: on }) =>
+        name.includes('/') ? [[name, label, on.map(({ id, why }) => `${id} ${why}`).join()]] : [],
+      );
+    expect(names(inside)).toEqual([
+      ['columns/first', 'First column', 'own null'],
+      ['columns/second', 'Second column', 'inner null'],
+      ['inner/first', 'First column', ''],
+      ['inner/second', 'Second column', ''],
+      ['inner/third', 'Third column', 'deep null'],
+    ]);
+    expect(names(inside.map((one) => (one.id === 'columns' ? { ...one, subject: 'category/rope' } : one)))).toEqual([]);
+  });
   it.each([[{ subject: 'category/finishes' }], [{ kind: 'product' }], [{ template: 'category/long' }]])(
     '%j is of another page, and not listed',
     (more) => expect(shelf(arranged('/category/lamps', [notice(more)]), 'category-bottom')?.placements).toEqual([]),
@@ -92,6 +113,26 @@ describe('the shelves of a page', () => {
     expect(of('category.name')?.fits).not.toContain('pieces/row/divider height');
     expect(arranged('/').fields).toEqual([]);
   });
+  it('has labels that are phrases in the reader’s language, else in the shop’s; all else as it is written', () => {
+    const unsaved = [
+      {
+        path: 'pieces/row/own.html',
+        text: '<placeable label="home.doors" help="home.all"><takes name="a" type="text" label="home.more"><takes name="b" type="text" label="v1.2 of it">{a}{b}',
+      },
+    ];
+    const own = (languages: string[]) => {
+      const answer = arrangeAt(shop, draft, { address: '/category/lamps', try: null, on: null, unsaved, languages });
+      const piece = answer.pieces.find(({ name }) => name === 'pieces/row/own');
+      return [piece?.label, piece?.help, ...(piece?.takes ?? []).map(({ label }) => label)];
+    };
+    const phrase = (locale: string, key: string) =>
+      (JSON.parse(readFileSync(`themes/quay-1.0/words/${locale}.json`, 'utf8')) as { home: Record<string, string> })
+        .home[key];
+    const said = (locale: string) => [...['doors', 'all', 'more'].map((key) => phrase(locale, key)), 'v1.2 of it'];
+    expect(own(['fr-CA', 'en'])).toEqual(said('fr'));
+    expect(own(['nl'])).toEqual(said('en'));
+    expect(own([])).toEqual(said('en'));
+  });
   it('are found on the page: what a placement became, and the placement of what is pointed at', () => {
     const two = [
       notice({}),
@@ -105,19 +146,22 @@ describe('the shelves of a page', () => {
     });
     const markOf = (text: string) =>
       new RegExp(`<p[^>]*data-last-at="(\\d+\\.\\d+)"[^>]*>(?:<!--[^>]*-->)?${text}`).exec(html ?? '')?.[1] ?? '';
-    for (const [at, text] of ['Until Friday', 'Closed'].entries()) {
-      expect(placementAt(table, markOf(text))).toEqual({ shelf: 'category-bottom', at });
-      expect(marksOfPlacement(table, { shelf: 'category-bottom', at })).toEqual([markOf(text)]);
+    for (const [placement, text] of [
+      ['own', 'Until Friday'],
+      ['more', 'Closed'],
+    ] as const) {
+      expect(arrangedAt(table, markOf(text))).toEqual({ placement });
+      expect(marksOfPlacement(table, placement)).toEqual([markOf(text)]);
     }
-    expect(marksOfPlacement(table, { shelf: 'category-bottom', at: 2 })).toEqual([]);
+    expect(marksOfPlacement(table, 'later')).toEqual([]);
     const heading = /<h1[^>]*data-last-at="(\d+\.\d+)"/.exec(html ?? '')?.[1] ?? '';
     expect(heading).not.toBe('');
-    expect(placementAt(table, heading)).toBeNull();
+    expect(arrangedAt(table, heading)).toBeNull();
 
     // A shelf with nothing on it has its place too.
     const [mark = ''] = marksOfShelf(table, 'category-between');
     expect(html).toContain(`<!--last ${mark}--><!--/last-->`);
-    expect(placementAt(table, mark)).toEqual({ shelf: 'category-between', at: -1 });
+    expect(arrangedAt(table, mark)).toEqual({ shelf: 'category-between' });
     expect(marksOfShelf(table, 'nowhere')).toEqual([]);
   });
 });

@@ -5,7 +5,18 @@ import { fieldSubjects } from '@/core/catalogue';
 import { inProse } from '@/core/inspect';
 import { formatFor, type Template } from '@/core/language';
 import { arrangedPage } from '@/core/storefront';
-import { boundFields, canBind, pieceLabel, piecesFor, placeableOf, settingsOf, type Theme } from '@/core/theme';
+import {
+  boundFields,
+  canBind,
+  pieceLabel,
+  piecesFor,
+  saidIn,
+  givenBy,
+  placeableOf,
+  settingsOf,
+  shapeOf,
+  type Theme,
+} from '@/core/theme';
 import type { Shop } from '@/server/shop';
 import { requestOf } from '@/server/storefront';
 import type { StateRow } from '@/store';
@@ -21,25 +32,28 @@ export function arrangeAt(shop: Shop, draft: StateRow, asked: z.output<typeof ar
     ...(asked.on ? { on: asked.on } : {}),
   });
   const { subject, template, shelves, valueOf } = arrangedPage(request);
+  const { locale, locales } = {
+    locale: readLocale(request.path, shop.catalogue().shop().locales).locale,
+    locales: shop.catalogue().shop().locales,
+  };
+  const says = (text: string | null) => saidIn(text ?? '', [...(asked.languages ?? []), ...locales], theme);
   const pieces = new Map<string, PieceItem>();
   const tell = (name: string) => {
     const found = pieces.has(name) ? null : theme.template(name);
-    if (found) pieces.set(name, pieceOf(name, found));
+    if (found) pieces.set(name, pieceOf(name, found, says));
   };
   for (const { piece } of theme.shelves) tell(piece);
-  const listed = shelves.flatMap(({ name, placements }) => {
-    const shelf = theme.shelfPlaces.get(name)?.shelf;
+  const listed = shelves.flatMap(({ name, shelf, placements }) => {
     if (!shelf) return [];
     const fitting = piecesFor(theme, shelf);
     for (const piece of fitting) tell(piece);
     const { label, help, least, most } = shelf;
-    return [{ name, label: label || name, help: help ?? '', least, most, pieces: fitting, placements }];
+    return [{ name, label: says(label) || shelf.name, help: says(help), least, most, pieces: fitting, placements }];
   });
-  const { locale } = readLocale(request.path, shop.catalogue().shop().locales);
   return {
     subject,
     template,
-    locales: shop.catalogue().shop().locales,
+    locales,
     shelves: listed,
     pieces: [...pieces.values()],
     fields: subject
@@ -57,22 +71,23 @@ export function arrangeAt(shop: Shop, draft: StateRow, asked: z.output<typeof ar
 }
 
 /** A piece as it is offered: by its label, else by its file's name. */
-function pieceOf(name: string, template: Template): PieceItem {
+function pieceOf(name: string, template: Template, says: (text: string | null) => string): PieceItem {
   return {
     name,
-    label: pieceLabel(name, template),
-    help: placeableOf(template)?.help ?? '',
+    label: says(pieceLabel(name, template)),
+    help: says(placeableOf(template)?.help ?? null),
     takes: template.takes.map((take) => ({
       name: take.name,
       type: take.type,
-      label: take.label || take.name,
-      help: take.help ?? '',
+      label: says(take.label) || take.name,
+      help: says(take.help),
       required: take.required && take.default === null,
       default: take.default,
       options: [...take.options],
       least: take.least,
       most: take.most,
       unit: take.unit ?? '',
+      shape: take.type === 'picture' ? shapeOf(template, take.name) : null,
     })),
   };
 }
@@ -97,7 +112,8 @@ function fieldsFor(
     ),
   );
   return [...(types ? boundFields(types, kind) : [])].flatMap(({ path, object, steps, type }) => {
-    const fits = takes.filter(({ take }) => canBind(take, type)).map(({ name, take }) => `${name} ${take.name}`);
+    const given = givenBy(path, type, (subject) => shop.catalogue().fieldDefinitions(subject));
+    const fits = takes.filter(({ take }) => canBind(take, given)).map(({ name, take }) => `${name} ${take.name}`);
     if (!fits.length) return [];
     const { empty = 0, total = 0 } = site.emptiness(object, steps) ?? {};
     return [

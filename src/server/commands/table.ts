@@ -1,6 +1,8 @@
 import { existsSync, mkdirSync, readFileSync, statSync } from 'node:fs';
 import { z, type ZodType } from 'zod';
+import { accountName, calledName, role } from '@/contract/accounts';
 import { baseThemes, newShop } from '@/contract/start';
+import { People } from '@/server/accounts';
 import { readCatalogueFile } from '@/server/catalogue';
 import { importCommand, importGiven, retireTag, undoCommand } from '@/server/goods';
 import { putTheme, Link, readZip, themeOf, type ThemeFiles, addVersion } from '@/server/drafts';
@@ -45,6 +47,17 @@ export const commands = {
     const { shop: own, ...catalogue } = readCatalogueFile(file);
     startShop(shop, { ...own, languages: own.locales, theme }, new Date().toISOString(), catalogue);
     return [`${own.name} is ready, with ${catalogue.products.length} products: npm start shows it.`];
+  }),
+  'account add': command(z.object({ name: accountName, called: calledName, role }), (shop, given) => {
+    const { link } = new People(shop.sql).invite(given, 'command line');
+    return [`${given.called} comes in by this link, once, until ${link.until.slice(0, 10)}: ${link.path}`];
+  }),
+  'account link': command(z.object({ name: accountName }), (shop, { name }) => {
+    const people = new People(shop.sql);
+    const account = people.accounts.named(name);
+    if (!account) throw new RangeError(`There is no account “${name}”.`);
+    const link = people.link(account.id, 'command line');
+    return [`${account.called} sets a new password by this link, once, until ${link.until.slice(0, 10)}: ${link.path}`];
   }),
   import: command(importGiven, (shop, given) => importCommand(shop, given, new Date().toISOString())),
   undoImport: command(z.object({ change: z.int() }), (shop, { change }) =>

@@ -57,7 +57,7 @@ export function planBring(shop: Shop, into: StateRow, from: StateRow): { answer:
     const [was, here, there] = hashes as [string | null, string | null, string | null];
     if (was === there || here === there) continue;
     const contents = hashes.map((hash) => contentOf(shop, path, hash)) as (Content | null)[];
-    const outcome = mergeFile(contents[0] ?? null, contents[1] ?? null, contents[2] ?? null);
+    const outcome = mergeFile(path, contents[0] ?? null, contents[1] ?? null, contents[2] ?? null);
     if (outcome.kind === 'kept') continue;
     const one = { path, mine: here, theirs: there, both: was };
     const origin = theirs.get(path)?.origin ?? null;

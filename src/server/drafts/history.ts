@@ -66,7 +66,7 @@ export function undoChange(shop: Shop, draft: StateRow, id: number, by: string):
     for (const { path, was, hash, originWas, origin } of shop.themes.saves(id)) {
       const now = own.get(path);
       const contents = [hash, now?.hash ?? null, was].map((one) => contentOf(shop, path, one));
-      const outcome = mergeFile(contents[0] ?? null, contents[1] ?? null, contents[2] ?? null);
+      const outcome = mergeFile(path, contents[0] ?? null, contents[1] ?? null, contents[2] ?? null);
       const taken = now && now.origin !== origin ? now.origin : originWas;
       if (outcome.kind === 'conflict') clashes.push(path);
       else if (outcome.kind === 'merged')

@@ -1,4 +1,5 @@
 /** Drafts: their files, history, layers, updates, publishing, and how themes travel. */
+export { contentOfDraft, publishContent } from './content';
 export { differingPages } from './differing';
 export { applied, type Edit } from './edits';
 export { dropFiles, putTheme, takeTheme } from './exchange';

@@ -7,6 +7,7 @@ import { changesOf, checkedFor } from './release';
 import { phrasesOf, phraseUsesOf, planPhraseEdits, planSheet, sheetOf } from './phrases';
 import { planFileRename } from './rename';
 import { type Shop, shopJobs } from '@/server/shop';
+import { contentOfDraft } from './content';
 import { planDraftUpdate, updatePlan } from './updates';
 
 /** What threads do for drafts. What is planned comes back, and is written where the database may be written (in-thread.ts). */
@@ -21,6 +22,7 @@ export const draftJobs = shopJobs('drafts', {
   icon: (_: Shop, path: string, text: string) => cleanIcon(path, text),
   changes: changesOf,
   checked: checkedFor,
+  content: contentOfDraft,
   compare: compareStates,
   planFileRename,
   phrases: phrasesOf,

@@ -91,6 +91,17 @@ export class Addresses implements SiteAddresses {
     }
   }
 
+  /** Origin of the workbench as who knows this host by that name knows it; else by the first name that is not this machine's own. */
+  workbenchFor(name: string | null): string {
+    const { port, proxy } = this.setup;
+    const local = (one: URL) => loopback.includes(one.hostname);
+    const known = this.workbenchOrigins
+      .map((one) => new URL(one))
+      .filter((one) => (proxy ? one.protocol === 'https:' : Number(one.port) === port));
+    const found = known.find(({ hostname }) => hostname === name) ?? known.find((one) => !local(one));
+    return found?.origin ?? `http://127.0.0.1:${port}`;
+  }
+
   /** Base of a draft's addresses, without a slash at its end. */
   draft(slug: string): string {
     return draftBase(this, slug);
@@ -111,6 +122,17 @@ export class Addresses implements SiteAddresses {
     if (release) return { kind: 'release', number: Number(release[1]) };
     const slug = draftOfLabel(label);
     return /^[a-z0-9]+(?:-[a-z0-9]+)*$/.test(slug) ? { kind: 'draft', slug } : null;
+  }
+
+  /** Whether an address is one of a draft's or a release's pages here. */
+  isOfDrafts({ hostname, host, port, pathname }: URL): boolean {
+    const { sitePort, draftPort, proxy } = this.setup;
+    if (!this.apart) {
+      const known = new URL(this.drafts.replace('*', 'x')).hostname === hostname || this.workbenchHosts.has(hostname);
+      return known && Number(port) === draftPort && /^\/(?:draft|release)\//.test(pathname);
+    }
+    const site = this.siteOf(host);
+    return site !== null && site.kind !== 'shop' && (proxy || Number(port) === sitePort);
   }
 
   /** Whether a host is this machine itself, without a name of the shop's or a draft's. */

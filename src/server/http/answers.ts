@@ -4,6 +4,7 @@ import { pipeline } from 'node:stream/promises';
 import { z, type ZodType } from 'zod';
 import { isUnwritable } from '@/store';
 import { refuse, Refused } from './refusal';
+import { stillAsks } from './who';
 
 /** Larger bodies are refused before they are read to their end. Twice the largest text, since JSON may write a character longer. */
 const maxBodyBytes = 6_000_000;
@@ -98,6 +99,7 @@ export async function bytesOf(request: Request, most: number): Promise<Buffer> {
     }
     chunks.push(value);
   }
+  stillAsks(request);
   return Buffer.concat(chunks);
 }
 
@@ -115,6 +117,7 @@ export async function bodyToFile(request: Request, file: string, most: number): 
     },
     createWriteStream(file),
   );
+  stillAsks(request);
 }
 
 function tooLarge(size: number, most: number): never {

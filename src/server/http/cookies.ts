@@ -1,7 +1,7 @@
 import { parse, serialize } from 'cookie';
 
 /** Cookies that Last sets: who needs each, and where a browser may send it. */
-export type CookieKind = 'session' | 'cart' | 'framed-cart';
+export type CookieKind = 'session' | 'known' | 'provider' | 'look' | 'framed-look' | 'cart' | 'framed-cart';
 
 interface Flags {
   name: string;
@@ -18,6 +18,13 @@ interface Flags {
 const table: Record<CookieKind, Flags> = {
   /** Of who is signed in to the workbench: sent with requests of its own pages alone. */
   session: { name: 'last_session', sameSite: 'strict', secure: 'https', hostOnly: true, partitioned: false },
+  /** Of a browser that someone signed in with: wrong passwords that others try do not slow it down. */
+  known: { name: 'last_known', sameSite: 'strict', secure: 'https', hostOnly: true, partitioned: false },
+  /** Of a browser on its way to another site to sign in, and back: a link of that site leads here. */
+  provider: { name: 'last_provider', sameSite: 'lax', secure: 'https', hostOnly: true, partitioned: false },
+  /** Of who may look at a draft, on that draft's host: sent with its own pages, which stand in a page of the workbench. */
+  look: { name: 'last_look', sameSite: 'lax', secure: 'https', hostOnly: false, partitioned: false },
+  'framed-look': { name: 'last_look', sameSite: 'none', secure: 'always', hostOnly: false, partitioned: true },
   /** Of a visitor's cart: sent when a link of another site leads here, too. */
   cart: { name: 'last_cart', sameSite: 'lax', secure: 'https', hostOnly: false, partitioned: false },
   /** The same of a page in the Bench's frame, which stands in a page of another site. */

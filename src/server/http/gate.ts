@@ -68,6 +68,17 @@ export function workbenchGate(
   return null;
 }
 
+/** Whether a request that brings a token of its own may come to the workbench: no page of another site can send one. */
+export function bearerGate(knock: Knock, addresses: Addresses): GateRefusal | null {
+  const wrong = common(knock, addresses);
+  if (wrong) return wrong;
+  const host = String(knock.headers.host ?? '').toLowerCase();
+  if (!addresses.workbenchHosts.has(host))
+    return refusal(421, `This server does not answer for “${host || 'no host'}”. Name it in LAST_HOST if it should.`);
+  if (knock.headers['sec-fetch-site'] !== undefined) return refusal(403, 'A token is for programs: a page signs in.');
+  return null;
+}
+
 /** Whether a request may come to the shop, a draft or a release. Forms are taken from their own pages only. */
 export function siteGate(knock: Knock, addresses: Addresses): GateRefusal | null {
   const { method, headers } = knock;

@@ -126,7 +126,8 @@ function workbenchPolicy({ addresses, nonce = '', development = false }: HeaderC
     "font-src 'self' data:",
     `connect-src 'self'${development ? ' ws:' : ''}`,
     "worker-src 'self' blob:",
-    `frame-src ${wildcard}`,
+    // A draft's page that nobody may look at yet is reached by way of the workbench itself.
+    `frame-src 'self' ${wildcard}`,
     "manifest-src 'self'",
     "form-action 'self'",
     "base-uri 'none'",

@@ -5,7 +5,8 @@ export { answer, bodyOf, bodyToFile, byContract, bytesOf, formOf, limitedText, r
 export { authorOf, madeNow } from './author';
 export { cookieIn, cookieText } from './cookies';
 export { contentType } from './content-type';
-export { type Knock, siteGate, soundAddress, workbenchGate } from './gate';
+export { bearerGate, type Knock, siteGate, soundAddress, workbenchGate } from './gate';
 export { type AnswerKind, safetyHeaders } from './headers';
 export { refuse, Refused } from './refusal';
 export { openToken, token } from './token';
+export { type Asking, may, setGuarded, setKnowing, stillAsks, whoAsks, whoHeader, writeWho } from './who';

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { catalogueFile } from '@/contract/catalogue-file';
+import { endpoints } from '@/contract/endpoints';
+import { mayRole, type Right, rightOf, rights, roles, roleSays } from '@/contract/roles';
 import { objectSchema, pageSchema } from '@/core/catalogue';
 import { problemKinds, filterTable, functionTable, filterSignatures, functionSignatures } from '@/core/language';
 
@@ -20,7 +22,43 @@ export function generatedDocs(): Record<string, string> {
     'problems.md': problems(),
     'filters.md': filters(),
     'catalogue-file.md': catalogue(),
+    'roles.md': rolesPage(),
   };
+}
+
+function rolesPage(): string {
+  const calls = Object.entries(endpoints).flatMap(([resource, of]) =>
+    Object.entries(of).map(([name, one]) => ({
+      ...one,
+      right: (rightOf as Record<string, Record<string, Right>>)[resource]?.[name] as Right,
+    })),
+  );
+  const says = Object.entries(rights).map(([right, { says: what }]) => [
+    code(right),
+    what,
+    ...roles.map((role) => (mayRole(role, right as Right) ? 'yes' : '–')),
+  ]);
+  const lists = Object.keys(rights).map((right) => {
+    const of = calls.filter((one) => one.right === right);
+    return `## ${right}\n\n${table(
+      ['call', 'what it does'],
+      of.map(({ method, path, does }) => [code(`${method} ${path}`), cell(does)]),
+    )}`;
+  });
+  return `${notice}
+# Roles, and what each may do
+
+Who may do what stands in one table, \`src/contract/roles.ts\`: the server holds each call to it, a test asks each call as every role, and screens show
+only what one may do. How that is kept and tested: [security.md](security.md#accounts-sessions-and-access).
+
+${roles.map((role) => `- **${role}**: ${roleSays[role]}`).join('\n')}
+
+${table(['right', 'what it allows', ...roles], says)}
+
+Each call needs one right:
+
+${lists.join('\n\n')}
+`;
 }
 
 function objects(): string {

@@ -35,6 +35,8 @@ export interface PageAsk {
   /** Texts that are not saved, to make it with. */
   unsaved?: readonly UnsavedText[];
   probe?: PageRequest['probe'];
+  /** Collects what is read of the theme. */
+  reads?: Set<string>;
   /** With what is kept out of live too, whatever the state. */
   whole?: boolean;
 }

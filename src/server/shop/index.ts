@@ -1,6 +1,6 @@
 /** One open data folder: its store, its states, and themes made from them. */
 export type { MadeTheme, PageAsk, UnsavedText } from './ask';
-export { backUp, restore, revisionIn, takeFolder } from './data-folder';
+export { backUp, pack, releaseFault, restore, revisionIn, takeFolder } from './data-folder';
 export { inThread, sendFromThread, type ShopJob, shopJobs } from './jobs';
 export type { MadePage } from './pages';
 export { readSize } from './picture-size';
@@ -9,6 +9,7 @@ export { dataFolder, DataFolderError, readFolder, shop, Shop, textual } from './
 export {
   copyState,
   draftItem,
+  closeDraft,
   draftItems,
   draftNow,
   draftOf,

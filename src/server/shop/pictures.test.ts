@@ -59,6 +59,10 @@ describe('a raster picture comes in the size that its address asks for', () => {
     ['?w=300&h=300', 300, 200],
     ['?w=300&h=300&crop=centre', 300, 300],
     ['?w=100&h=300&crop=top', 100, 300],
+    ['?w=600&part=25,0,50,100', 300, 400],
+    ['?w=150&h=150&crop=centre&part=25,0,50,100', 150, 150],
+    ['?w=600&part=99.99,99.99,0.01,0.01', 1, 1],
+    ['?w=300&part=60,0,50,100', 300, 200],
     ['?w=2000', 600, 400],
     ['?w=0', 600, 400],
     ['?w=99999', 600, 400],
@@ -69,6 +73,24 @@ describe('a raster picture comes in the size that its address asks for', () => {
       const { size } = await ask(query);
       expect([size?.width, size?.height, size?.format]).toEqual([width, height, 'png']);
     });
+  it('cut to the part that is asked for, as the picture is turned', async () => {
+    // Red on the left and blue on the right, stored lying on its side (EXIF orientation 6).
+    const half = (background: string) => ({ create: { width: 40, height: 40, channels: 3 as const, background } });
+    const lying = await sharp({ create: { width: 40, height: 80, channels: 3, background: '#f00' } })
+      .composite([{ input: await sharp(half('#00f')).png().toBuffer(), left: 0, top: 0 }])
+      .withMetadata({ orientation: 6 })
+      .jpeg({ quality: 100 })
+      .toBuffer();
+    putMedia(shop.sql, 'turned.jpg', 'image/jpeg', lying);
+    const colour = async (part: string) => {
+      const { bytes } = await ask(`?w=80&part=${part}`, {}, { path: 'turned.jpg' });
+      const { info } = await sharp(bytes).raw().toBuffer({ resolveWithObject: true });
+      const { channels } = await sharp(bytes).stats();
+      return [info.width, info.height, channels.map(({ mean }) => Math.round(mean / 255)).join('')];
+    };
+    expect(await colour('0,0,50,100')).toEqual([40, 40, '100']);
+    expect(await colour('50,0,50,50')).toEqual([40, 20, '001']);
+  });
   it('as WebP for those who take it', async () => {
     const { answer, size } = await ask('?w=200', { accept: 'image/avif,image/webp,*/*' });
     expect([size?.format, answer.headers.get('content-type'), answer.headers.get('vary')]).toEqual([
@@ -115,6 +137,11 @@ describe('sizes that no page asks for', () => {
     ['without a signature', () => '/media/wide.png?w=300'],
     ['with one of another size', () => signed().replace('w=300', 'w=301')],
     ['with one of another part', () => signed().replace('crop=top', 'crop=left')],
+    [
+      'with one of another stretch',
+      () => shop.signer.sign('/media/wide.png?w=300&part=0,0,50,50').replace('part=0', 'part=1'),
+    ],
+    ['with a stretch put in', () => `${signed()}&part=0,0,50,50`],
     ['with one of another picture', () => shop.signer.sign('/media/other.png?w=300')],
     ['with one that is cut short', () => signed().slice(0, -1)],
     ['with one of another server', () => demoShop().signer.sign('/media/wide.png?w=300')],
@@ -142,7 +169,9 @@ describe('sizes that no page asks for', () => {
         return [Number(new URL(address, 'http://x').searchParams.get('w')), size?.width];
       }),
     );
-    expect(widths).toEqual(widths.map(([wanted]) => [wanted, 600]));
+    // Never larger than it is.
+    expect(widths).toEqual(widths.map(([wanted = 0]) => [wanted, Math.min(wanted, 600)]));
+    expect(widths.some(([wanted = 0]) => wanted < 600)).toBe(true);
   });
 });
 

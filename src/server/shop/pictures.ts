@@ -2,7 +2,8 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, uti
 import { join } from 'node:path';
 import { LRUCache } from 'lru-cache';
 import writeFileAtomic from 'write-file-atomic';
-import sharp from 'sharp';
+import sharp, { type Region, type Sharp } from 'sharp';
+import type { PicturePart } from '@/core/catalogue';
 import type { PictureSize } from './picture-size';
 
 /** Bytes of sized pictures that are kept: those that were used last. */
@@ -36,8 +37,9 @@ export class Pictures {
    * bytes are not picture, or one that is too large to be opened.
    */
   async sized(bytes: Buffer, hash: string, size: PictureSize, webp: boolean): Promise<Buffer> {
-    const { width, height, crop } = size;
-    const name = `${hash}-${width ?? ''}x${height ?? ''}${crop ? `-${crop}` : ''}${webp ? '.webp' : ''}`;
+    const { width, height, crop, part } = size;
+    const cut = part ? `-${part.join('_')}` : '';
+    const name = `${hash}${cut}-${width ?? ''}x${height ?? ''}${crop ? `-${crop}` : ''}${webp ? '.webp' : ''}`;
     const stored = this.#read(name);
     if (stored) return stored;
     let rendering = this.#rendering.get(name);
@@ -109,9 +111,10 @@ function filesOf(folder: string): { name: string; bytes: number; used: number }[
   return found.sort((a, b) => a.used - b.used);
 }
 
-async function render(bytes: Buffer, { width, height, crop }: PictureSize, webp: boolean): Promise<Buffer> {
-  const image = sharp(bytes, { limitInputPixels: maxPixels })
-    .rotate()
+async function render(bytes: Buffer, size: PictureSize, webp: boolean): Promise<Buffer> {
+  const { width, height, crop, part } = size;
+  const opened = sharp(bytes, { limitInputPixels: maxPixels });
+  const image = (part ? opened.rotate().extract(await pixelsOf(opened, part)) : opened.rotate())
     .resize({
       ...(width === null ? {} : { width }),
       ...(height === null ? {} : { height }),
@@ -121,6 +124,18 @@ async function render(bytes: Buffer, { width, height, crop }: PictureSize, webp:
     })
     .timeout({ seconds: timeoutSeconds });
   return (webp ? image.webp({ quality: 82 }) : image).toBuffer();
+}
+
+/** A part of a picture in its pixels, as it is turned; one pixel at least. */
+async function pixelsOf(image: Sharp, [x, y, width, height]: PicturePart): Promise<Region> {
+  const { autoOrient } = await image.metadata();
+  const side = (all: number, from: number, share: number): [number, number] => {
+    const begins = Math.min(all - 1, Math.round((all * from) / 100));
+    return [begins, Math.max(1, Math.min(all - begins, Math.round((all * share) / 100)))];
+  };
+  const [left, across] = side(autoOrient.width, x, width);
+  const [top, down] = side(autoOrient.height, y, height);
+  return { left, top, width: across, height: down };
 }
 
 /** What stands where a picture should be and is not: drawn, so that it takes its place and says so. */

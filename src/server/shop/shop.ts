@@ -8,7 +8,10 @@ import {
   databaseFile,
   DataFolderError,
   dataFolder,
+  openCarts,
   openForReading,
+  openReleaseFile,
+  releaseOfNode,
   openDatabase,
   FileWatch,
   hashOf,
@@ -69,9 +72,16 @@ export class Shop {
   /** Threads that render and check; null: it is done here. */
   jobs: JobPool | null = null;
 
+  /** Where carts are kept: beside the rest, but for a render node. */
+  readonly carts: Statements;
+
   constructor(folder: string, { readOnly = false } = {}) {
-    this.sql = new Statements(readOnly ? openForReading(folder) : openDatabase(folder));
-    if (!readOnly && folder !== ':memory:') this.sql.watch = new FileWatch(databaseFile(folder));
+    const release = releaseOfNode(folder);
+    if (release !== null) {
+      this.sql = new Statements(openReleaseFile(release));
+      this.carts = readOnly ? this.sql : new Statements(openCarts(folder));
+    } else this.carts = this.sql = new Statements(readOnly ? openForReading(folder) : openDatabase(folder));
+    if (!readOnly && release === null && folder !== ':memory:') this.sql.watch = new FileWatch(databaseFile(folder));
     this.themes = new StoredThemes(this.sql);
     this.signer = new PictureSigner(this.sql);
     this.pictures = new Pictures(folder === ':memory:' ? null : join(folder, 'pictures'));

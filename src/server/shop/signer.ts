@@ -1,6 +1,6 @@
 import { createHmac, timingSafeEqual } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
-import { type Statements, signingKey } from '@/store';
+import { pictureKey, type Statements } from '@/store';
 import { readSize } from './picture-size';
 
 /** Characters of a signature: 96 bits. */
@@ -38,7 +38,7 @@ export class PictureSigner {
   }
 
   #signature(text: string): string {
-    this.#key ??= signingKey(this.#sql);
+    this.#key ??= pictureKey(this.#sql);
     return createHmac('sha256', this.#key).update(`picture\n${text}`).digest('base64url').slice(0, length);
   }
 }
@@ -50,7 +50,8 @@ function textOf(address: string): string | null {
   const size = readSize(searchParams);
   if (!size) return null;
   try {
-    return [decodeURIComponent(pathname), size.width, size.height, size.crop].join('\n');
+    const { width, height, crop, part } = size;
+    return [decodeURIComponent(pathname), width, height, crop, ...(part ? [part.join()] : [])].join('\n');
   } catch {
     return null;
   }

@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import type { copyRequest, DraftItem } from '@/contract/drafts';
 import type { ReleaseItem, ReleasesAnswer } from '@/contract/releases';
-import { firstProduct, type StateRow } from '@/store';
+import { ClosedDrafts, firstProduct, type StateRow } from '@/store';
 import { madeNow, refuse } from '@/server/http';
 import type { Shop } from './shop';
 
@@ -11,8 +11,8 @@ export function draftOf(shop: Shop, slug: string): StateRow {
 }
 
 /** Where one is in the workbench when nothing says where: the oldest draft, and the first product's page. null: there is no shop yet. */
-export function beginning(shop: Shop): { draft: string; page: string } | null {
-  const draft = shop.themes.firstDraft();
+export function beginning(shop: Shop, source = true): { draft: string; page: string } | null {
+  const draft = shop.themes.firstDraft(!source);
   const product = firstProduct(shop.sql);
   return draft === null ? null : { draft, page: product === null ? '/' : `/product/${product}` };
 }
@@ -42,17 +42,17 @@ function below(shop: Shop, stateId: number) {
   return layers.map(({ kind, name, version }) => ({ kind, name, version }));
 }
 
-const calledOf = (shop: Shop, id: number | null): string | null =>
-  id === null ? null : (shop.themes.state(id)?.name ?? null);
+const calledOf = (shop: Shop, id: number | null, source: boolean): string | null =>
+  id === null || (!source && new ClosedDrafts(shop.sql).has(id)) ? null : (shop.themes.state(id)?.name ?? null);
 
-export function draftItem(shop: Shop, state: StateRow): DraftItem {
+export function draftItem(shop: Shop, state: StateRow, source = true): DraftItem {
   const live = shop.themes.live();
   const [mine, theirs] = [servedHashes(shop, state.id), live ? servedHashes(shop, live.id) : new Map<string, never>()];
   const paths = new Set([...mine.keys(), ...theirs.keys()]);
   const differs = [...paths].filter((path) => mine.get(path)?.hash !== theirs.get(path)?.hash).length;
   const { slug, name, note, madeAt, madeBy, removedAt, fromId } = state;
   const changes = shop.themes.changeCount(state.id);
-  const from = calledOf(shop, fromId);
+  const from = calledOf(shop, fromId, source);
   return {
     slug: slug ?? '',
     name,
@@ -63,13 +63,33 @@ export function draftItem(shop: Shop, state: StateRow): DraftItem {
     changes,
     below: below(shop, state.id),
     differs,
+    closed: new ClosedDrafts(shop.sql).has(state.id),
     removedAt,
   };
 }
 
-export function draftItems(shop: Shop): { drafts: DraftItem[]; removed: DraftItem[] } {
-  const items = (removed: boolean) => shop.themes.drafts(removed).map((state) => draftItem(shop, state));
-  return { drafts: items(false), removed: items(true) };
+/** The drafts, and those that were deleted; without `source` only those that are for all who work here, and none that were deleted. */
+export function draftItems(shop: Shop, source = true): { drafts: DraftItem[]; removed: DraftItem[] } {
+  const closed = new ClosedDrafts(shop.sql).ids();
+  const items = (removed: boolean) =>
+    shop.themes
+      .drafts(removed)
+      .filter(({ id }) => source || !closed.has(id))
+      .map((state) => draftItem(shop, state, source));
+  return { drafts: items(false), removed: source ? items(true) : [] };
+}
+
+/** Keeps a draft to those who see the source, or opens it to all who work here. One at least is for all. */
+export function closeDraft(shop: Shop, draft: StateRow, closed: boolean): void {
+  const drafts = new ClosedDrafts(shop.sql);
+  if (closed) refuseLastOpen(shop, draft, 'keep it to developers');
+  drafts.set(draft.id, closed);
+}
+
+function refuseLastOpen(shop: Shop, draft: StateRow, what: string): void {
+  const closed = new ClosedDrafts(shop.sql).ids();
+  if (closed.has(draft.id) || shop.themes.drafts().some(({ id }) => id !== draft.id && !closed.has(id))) return;
+  refuse(409, 'last', `“${draft.name}” is the only draft that staff and readers see: make another before you ${what}.`);
 }
 
 /** A name in addresses that no draft has, made of a name for people. */
@@ -94,7 +114,9 @@ export function copyState(shop: Shop, { from, name, note }: z.output<typeof copy
   const state = stateOf(shop, from);
   return shop.themes.transaction(() => {
     const slug = freeSlug(shop, name);
-    shop.themes.copy(state.id, slug, madeNow(name, by), note);
+    const id = shop.themes.copy(state.id, slug, madeNow(name, by), note);
+    const closed = new ClosedDrafts(shop.sql);
+    if (closed.has(state.id)) closed.set(id, true);
     return slug;
   });
 }
@@ -103,6 +125,7 @@ export function copyState(shop: Shop, { from, name, note }: z.output<typeof copy
 export function removeDraft(shop: Shop, draft: StateRow): void {
   if (shop.themes.drafts().length < 2)
     refuse(409, 'last', `“${draft.name}” is the only draft: make another before you delete it.`);
+  refuseLastOpen(shop, draft, 'delete it');
   shop.themes.remove(draft.id, new Date().toISOString());
 }
 
@@ -112,7 +135,7 @@ export function restoreDraft(shop: Shop, slug: string): void {
   else shop.themes.remove(state.id, null);
 }
 
-export function releaseItems(shop: Shop): ReleasesAnswer {
+export function releaseItems(shop: Shop, source = true): ReleasesAnswer {
   const live = shop.themes.live();
   const releases = shop.themes.releases().map((state): ReleaseItem => ({
     number: state.number ?? 0,
@@ -120,7 +143,7 @@ export function releaseItems(shop: Shop): ReleasesAnswer {
     note: state.note,
     madeAt: state.madeAt,
     madeBy: state.madeBy,
-    from: calledOf(shop, state.fromId),
+    from: calledOf(shop, state.fromId, source),
     live: state.id === live?.id,
     below: below(shop, state.id),
   }));

@@ -2,10 +2,10 @@ import { existsSync } from 'node:fs';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import getPort, { portNumbers } from 'get-port';
 import next from 'next';
-import { Carts, databaseFile, dataFolder, DataFolderError, faultOf, openDatabase, takeFolder } from '@/store';
-import { SignIn } from '@/server/accounts';
+import { Accounts, Carts, databaseFile, dataFolder, DataFolderError, faultOf, openDatabase, takeFolder } from '@/store';
+import { Door, Looks, People, providerFrom } from '@/server/accounts';
 import { hearCommands } from '@/server/commands';
-import { Addresses, isLoopback, openToken, setAddresses, setupFrom } from '@/server/http';
+import { Addresses, isLoopback, openToken, setAddresses, setGuarded, setKnowing, setupFrom } from '@/server/http';
 import { shop } from '@/server/shop';
 import { cartDays, siteListener, togetherVariable } from '@/server/storefront';
 import { warm, warmWorkbench } from './warm';
@@ -18,8 +18,6 @@ import { workbenchListener } from './workbench';
 const port = Number(process.env.PORT ?? 4170);
 const bind = process.env.LAST_BIND ?? '127.0.0.1';
 const development = process.env.LAST_DEV === '1';
-/** Shortest secret that is taken, in characters. */
-const minSecret = 12;
 
 function stop(message: string): never {
   process.stderr.write(`${message}\n`);
@@ -55,14 +53,20 @@ const draftPort = Number(process.env.LAST_DRAFT_PORT ?? 0) || (await freePort(si
 const addresses = new Addresses(setupFrom(process.env, { port, sitePort, draftPort }));
 setAddresses(addresses);
 if (!addresses.apart) process.env[togetherVariable] = '1';
-const secret = process.env.LAST_SECRET ?? '';
+// On this machine alone there is one person; where others can come, they sign in.
 const exposed = !isLoopback(bind) || addresses.setup.proxy;
-if (exposed && secret.length < minSecret)
-  stop(
-    `${addresses.setup.proxy ? 'Behind a front server' : `On ${bind}`} others can reach the workbench: give LAST_SECRET a secret of at least ${minSecret} characters, which it then asks for.`,
-  );
 const token = openToken(dataFolder());
-const signIn = secret ? new SignIn(secret, { secure: addresses.setup.proxy }) : null;
+function provider(): ReturnType<typeof providerFrom> {
+  try {
+    return providerFrom(process.env, process.env.LAST_OIDC_ORIGIN ?? addresses.workbenchFor(null));
+  } catch (error) {
+    return stop((error as Error).message);
+  }
+}
+const door = exposed ? new Door(new People(shop().sql), { secure: addresses.setup.proxy, provider: provider() }) : null;
+const looks = exposed ? new Looks(shop().sql, addresses) : null;
+setGuarded(exposed);
+setKnowing(door && ((headers) => door.knows(headers)));
 
 const app = next({ dev: development, hostname: bind, port });
 const handle = app.getRequestHandler();
@@ -89,24 +93,26 @@ function listen(
   return new Promise((resolve) => server.listen(at, bind, resolve));
 }
 
-/** Carts that were left long ago are forgotten, at start and each hour. */
-function forgetCarts(): void {
+/** Carts that were left long ago are forgotten, and sessions, links and tokens that have ended, at start and each hour. */
+function forgetOld(): void {
   try {
     new Carts(shop().sql).forgetOlder(cartDays, new Date());
+    new Accounts(shop().sql).forgetEnded(new Date().toISOString());
   } catch (error) {
-    console.error(`Old carts could not be forgotten: ${(error as Error).message}`);
+    console.error(`What is over could not be forgotten: ${(error as Error).message}`);
   }
 }
 
 const warmed = warm(shop());
 await app.prepare();
 hearCommands(shop(), dataFolder());
-await listen(sitePort, 'LAST_SITE_PORT', siteListener(shop, addresses));
-if (!addresses.apart) await listen(draftPort, 'LAST_DRAFT_PORT', siteListener(shop, addresses, { together: true }));
-await listen(port, 'PORT', workbenchListener(handle, { addresses, token, development, signIn }));
+await listen(sitePort, 'LAST_SITE_PORT', siteListener(shop, addresses, { lock: looks }));
+if (!addresses.apart)
+  await listen(draftPort, 'LAST_DRAFT_PORT', siteListener(shop, addresses, { together: true, lock: looks }));
+await listen(port, 'PORT', workbenchListener(handle, { addresses, token, development, door, looks }));
 await warmed;
-forgetCarts();
-setInterval(forgetCarts, 3_600_000).unref();
+forgetOld();
+setInterval(forgetOld, 3_600_000).unref();
 
 const at = `http://${bind.includes(':') ? `[${bind}]` : bind}:${port}`;
 const lines = [
@@ -115,6 +121,13 @@ const lines = [
   `  The Bench       ${at}/bench`,
   `  Alternates      ${at}/alternates`,
   `  The shop, live  ${addresses.shop}/`,
+  ...(door?.firstRun.isDue
+    ? [
+        '',
+        '  Nobody has an account yet. Open the Bench, and make the first owner with this code:',
+        `    ${door.firstRun.code}`,
+      ]
+    : []),
   ...(addresses.apart
     ? []
     : [

@@ -1,8 +1,17 @@
 import { randomBytes } from 'node:crypto';
 import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http';
 import { authorHeader } from '@/contract/shared';
-import { type Addresses, soundAddress, workbenchGate, safetyHeaders } from '@/server/http';
-import { safeTarget, signInPage, type SignIn } from '@/server/accounts';
+import {
+  type Addresses,
+  bearerGate,
+  may,
+  soundAddress,
+  workbenchGate,
+  safetyHeaders,
+  whoHeader,
+  writeWho,
+} from '@/server/http';
+import { type Door, formOf, isDoor, lookPath, type Looks, sendAnswer } from '@/server/accounts';
 import { goTo, knockOf } from '@/server/storefront';
 
 interface Given {
@@ -10,11 +19,10 @@ interface Given {
   token: string;
   development: boolean;
   /** Null: whoever reaches the workbench may work in it, as on one's own machine. */
-  signIn: SignIn | null;
+  door: Door | null;
+  /** Gives passes for drafts; null where nobody needs one. */
+  looks?: Looks | null;
 }
-
-/** Longest form to sign in, in bytes. */
-const maxForm = 4000;
 
 /** Files that any screen needs, the same for all. */
 const isScript = (path: string): boolean => path.startsWith('/_next/static/');
@@ -22,13 +30,18 @@ const isScript = (path: string): boolean => path.startsWith('/_next/static/');
 /** Answers for the workbench: what the gate lets in, from who is signed in, is Next's to answer, with the headers that hold for it. */
 export function workbenchListener(
   next: (request: IncomingMessage, response: ServerResponse) => Promise<void>,
-  { addresses, token, development, signIn }: Given,
+  { addresses, token, development, door, looks = null }: Given,
 ): RequestListener {
   return (request, response) => {
     const url = request.url ?? '/';
     const path = url.split('?')[0] ?? '/';
-    const signing = signIn !== null && path === '/sign-in';
-    const refusal = workbenchGate(knockOf(request), addresses, signing ? null : token);
+    const opens = door !== null && isDoor(path) ? path : null;
+    // Any other authorization a browser may add by itself, for a page of another site too.
+    const bearer =
+      door !== null && path.startsWith('/api/') && /^Bearer \S+$/i.test(request.headers.authorization ?? '');
+    const refusal = bearer
+      ? bearerGate(knockOf(request), addresses)
+      : workbenchGate(knockOf(request), addresses, opens ? null : token);
     if (refusal) return refuse(response, addresses, refusal.status, 'gate', refusal.message);
     const reads = request.method === 'GET' || request.method === 'HEAD';
     if (reads) {
@@ -37,16 +50,25 @@ export function workbenchListener(
     }
     if (path.startsWith('/_next/image') || path === '/bench-frame.js')
       return refuse(response, addresses, 404, 'none', 'Nothing is here.');
-    if (signIn) {
-      if (signing && !reads) return void open(signIn, request, response);
-      const session = signIn.sessionOf(request.headers.cookie, Date.now());
-      if (path === '/sign-out') return leave(response, [signIn.close()], '/sign-in');
-      if (signing || (!session && !path.startsWith('/api/') && reads && !isScript(path)))
-        return page(response, signing ? '/bench' : url, null);
-      if (!session)
+    // Who asks is for the server to say.
+    delete request.headers[whoHeader];
+    if (door) {
+      if (opens) return void atDoor(door, opens, request, response, reads);
+      // A token is for calls: pages are for who signed in.
+      if (!bearer) delete request.headers.authorization;
+      const who = door.who(request);
+      if (!who && !path.startsWith('/api/') && reads && !isScript(path))
+        return sendAnswer(response, door.page(url), safetyHeaders('workbench', { addresses }));
+      if (!who)
         return refuse(response, addresses, 401, 'sign-in', 'You are not signed in any more: load the page again.');
+      if (looks && path === lookPath) {
+        const to = looks.passTo(new URL(url, 'http://last.invalid').searchParams.get('to'), may(who, 'source'));
+        if (!to) return refuse(response, addresses, 404, 'look', 'That is no page of a draft or a release here.');
+        return sendAnswer(response, { to, cookies: [] }, { 'Referrer-Policy': 'no-referrer' });
+      }
+      request.headers[whoHeader] = writeWho(who);
       // Who changes something is who signed in, whatever the request says.
-      request.headers[authorHeader] = encodeURIComponent(session.name);
+      request.headers[authorHeader] = encodeURIComponent(who.called);
     }
     const nonce = randomBytes(16).toString('base64');
     const headers = safetyHeaders(path.startsWith('/api/') ? 'data' : 'workbench', { addresses, nonce, development });
@@ -57,34 +79,23 @@ export function workbenchListener(
     void next(request, response);
   };
 
-  function page(response: ServerResponse, to: string, wrong: string | null): void {
-    response.writeHead(wrong === null ? 200 : 403, {
-      ...safetyHeaders('workbench', { addresses }),
-      'Content-Type': 'text/html; charset=utf-8',
-      'Cache-Control': 'no-store',
-    });
-    response.end(signInPage(to, wrong));
-  }
-
-  async function open(signIn: SignIn, request: IncomingMessage, response: ServerResponse): Promise<void> {
-    let text = '';
-    for await (const part of request) {
-      text += String(part);
-      if (text.length > maxForm) return refuse(response, addresses, 413, 'size', 'This form is too long.');
+  async function atDoor(
+    door: Door,
+    path: Parameters<Door['answer']>[0],
+    request: IncomingMessage,
+    response: ServerResponse,
+    reads: boolean,
+  ): Promise<void> {
+    try {
+      const form = reads ? null : await formOf(request);
+      if (!reads && !form) return refuse(response, addresses, 413, 'size', 'This form is too long.');
+      sendAnswer(response, await door.answer(path, request, form), safetyHeaders('workbench', { addresses }));
+    } catch (error) {
+      const { status = 500, message } = error as { status?: number; message: string };
+      if (status >= 500) console.error(error);
+      refuse(response, addresses, status, 'door', status === 500 ? 'Last failed at this. Try again.' : message);
     }
-    const form = new URLSearchParams(text);
-    const to = safeTarget(form.get('to'));
-    const opened = signIn.open(form.get('name') ?? '', form.get('secret') ?? '', Date.now());
-    if (opened === 'wrong') return page(response, to, 'That is not the secret.');
-    if (opened === 'slow')
-      return page(response, to, 'Too many wrong secrets came in a short time. Wait a minute, then try again.');
-    leave(response, [opened.cookie], to);
   }
-}
-
-function leave(response: ServerResponse, cookies: string[], to: string): void {
-  response.writeHead(303, { Location: to, 'Set-Cookie': cookies, 'Cache-Control': 'no-store' });
-  response.end();
 }
 
 function refuse(response: ServerResponse, addresses: Addresses, status: number, code: string, message: string): void {

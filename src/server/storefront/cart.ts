@@ -38,7 +38,7 @@ export async function cartOf(
   catalogue = shop.catalogue(),
 ): Promise<CartState> {
   if (token === null) return { lines: [] };
-  const carts = new Carts(shop.sql);
+  const carts = new Carts(shop.carts);
   const lines = carts.lines(token);
   const { locale, path } = readLocale(ask.path, catalogue.shop().locales);
   if (!/^\/cart\/?$/.test(path)) return { lines };
@@ -77,7 +77,7 @@ async function askedNow(
   const row = source.productBySlug(line.product);
   const questions = [...page.questions, ...(row ? memberQuestions(source, row.id) : [])];
   const asked = askedAgain(questions, line.answers);
-  if (!asked.length) new Carts(shop.sql).checked(line.id, key);
+  if (!asked.length) new Carts(shop.carts).checked(line.id, key);
   return asked;
 }
 
@@ -106,7 +106,7 @@ export async function postCart(
   const { locale } = readLocale(ask.path, locales);
   const base = prefixOf(state) + localePrefix(locale, locales);
   const given = cartToken(request);
-  const known = given !== null && new Carts(shop.sql).isIssued(given);
+  const known = given !== null && new Carts(shop.carts).isIssued(given);
   const token = known ? given : randomBytes(16).toString('base64url');
   const secure = (ask.origin ?? '').startsWith('https:');
   const kind = framed ? 'framed-cart' : 'cart';
@@ -125,7 +125,7 @@ export async function postCart(
       case 'change':
         return done(`did=${change(visit)}`);
       case 'remove':
-        new Carts(shop.sql).remove(token, Number(form.get('line')));
+        new Carts(shop.carts).remove(token, Number(form.get('line')));
         return done('did=removed');
       case 'order':
         return await order(visit, done, shown);
@@ -198,13 +198,13 @@ async function add(
     const cart = await cartOf(shop, state, pageAsk, token);
     return shown(422, (await pageNow(shop, state, { ...pageAsk, answers: answers.given, cart })).html);
   }
-  const carts = new Carts(shop.sql);
+  const carts = new Carts(shop.carts);
   const lines = carts.lines(token);
   if (lines.length >= maxLines) return done('did=full');
   const held = lines.filter((line) => line.sku === variant.sku).reduce((sum, line) => sum + line.quantity, 0);
   const quantity = Math.min(wanted, variant.stock - held);
   if (quantity <= 0) return done('did=less');
-  shop.themes.transaction(() =>
+  carts.transaction(() =>
     carts.add(
       token,
       {
@@ -237,7 +237,7 @@ function memberQuestions(source: StoredCatalogue, productId: number): Question[]
 
 /** A number of 0 takes the line out. What is sold out stays as it is, for the cart to tell. */
 function change({ shop, state, form, token, locale }: Visit): CartMessage {
-  const carts = new Carts(shop.sql);
+  const carts = new Carts(shop.carts);
   const id = Number(form.get('line'));
   const line = carts.lines(token).find((one) => one.id === id);
   if (!line) return 'changed';
@@ -267,14 +267,14 @@ async function order(
   done: (did: string) => CartAnswer,
   shown: (status: number, html: string) => CartAnswer,
 ): Promise<CartAnswer> {
-  const carts = new Carts(shop.sql);
+  const carts = new Carts(shop.carts);
   const at = new Date().toISOString();
   const email = (form.get('email') ?? '').trim().slice(0, 200);
   // What its products ask is looked up before: that may need their pages.
   const stored = await cartOf(shop, state, { ...ask, query: {} }, token);
   const seen = written(stored.lines);
   // One step: what is ordered is what the cart holds at this moment, or nothing is.
-  const outcome = shop.themes.transaction((): number | CartMessage => {
+  const outcome = carts.transaction((): number | CartMessage => {
     const source = seenBy(state, shop.catalogue(locale));
     const world = new World(source, (path) => base + path, '/cart');
     if (written(carts.lines(token)) !== seen) return 'look';

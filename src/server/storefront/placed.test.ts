@@ -118,3 +118,38 @@ describe('every piece of the base theme on every shelf that takes it', () => {
       }
   });
 });
+
+describe('an input that names something of the catalogue', () => {
+  const piece = (type: string) =>
+    `<placeable label="Own"><takes name="one" type="${type}" required>` +
+    (type.startsWith('List of ')
+      ? '<ul><li do:each="each in one">{each.name or each.title}</li></ul>'
+      : '<p class="named">{one.name or one.title}</p>');
+  const made = (type: string, given: unknown) => {
+    const placements = [{ id: 'one', shelf: 'category-bottom', piece: 'pieces/row/own', inputs: { one: given } }];
+    const texts = [...unsaved(placements), { path: 'pieces/row/own.html', text: piece(type) }];
+    const { html } = pageOf(shop, draft, { path: '/category/lamps', query: {}, unsaved: texts });
+    const { theme } = shop.themeWith(draft, texts);
+    const wrong = theme.checkData().filter(({ code, file }) => code === 'shelf' && file === 'shelves.json');
+    const named = /<p class="named">([^<]*)</.exec(html)?.[1] ?? '';
+    const listed = [...html.matchAll(/<ul>((?:<li>[^<]*<\/li>)+)<\/ul>/g)].at(-1)?.[1]?.replace(/<\/?li>/g, '|') ?? '';
+    return [named || listed, ...wrong.map(({ message }) => message)];
+  };
+  it.each([
+    ['Product', 'deck-oil', 'Deck oil'],
+    ['product', 'deck-oil', 'Deck oil'],
+    ['Category', 'finishes', 'Finishes'],
+    ['Content', 'care', 'Caring for rope'],
+    ['Article', 'first-eye-splice', 'A first eye splice'],
+    ['Tag', 'safety', 'safety'],
+    ['Brand', 'withy-yard', 'Withy Yard'],
+  ])('%s %s is %s', (type, slug, name) => expect(made(type, slug)[0]).toContain(name.slice(0, 8)));
+  it.each([
+    ['List of Tag', ['safety', 'load-rated'], '|safety||load-rated|'],
+    ['List of Brand', ['withy-yard'], '|Withy Yard|'],
+  ])('%s %j are %s', (type, slugs, names) => expect(made(type, slugs)).toEqual([names]));
+  it.each(['Product', 'Category', 'Content', 'Article', 'Tag', 'Brand'])(
+    '%s that is gone shows nothing, and is said',
+    (type) => expect(made(type, 'no-such')).toEqual(['', `There is no ${type.toLowerCase()} “no-such”`]),
+  );
+});

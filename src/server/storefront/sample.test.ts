@@ -22,6 +22,9 @@ describe('the picture of a piece that staff may add', () => {
     expect(browserTree(body, false)).toEqual(writtenTree(body));
   });
 
+  it('has something on the shelves of its own', () =>
+    expect(bodyOf(samplePictureOf(shop, draft, 'pieces/row/columns'))).toMatch(/(?:Columns[^]*){2}/));
+
   it('is of the goods of the shop where it takes goods', () => {
     expect(bodyOf(samplePictureOf(shop, draft, 'pieces/row/products'))).toContain('/product/');
     expect(bodyOf(samplePictureOf(shop, draft, 'pieces/row/banner'))).toContain('<img');

@@ -11,11 +11,29 @@ import { ended, faulty, isPage, pageHeaders, pageKey, readyPage, serveMedia, ser
 import { readLocale } from '@/core/address';
 import { type Addresses, type Site, siteGate, soundAddress, type Knock, safetyHeaders } from '@/server/http';
 
+/** Who may look at drafts and releases: null, they may; `no`, they may not; else the way by which they can. */
+export interface Lock {
+  at(request: IncomingMessage): { to: string; cookies: string[] } | null | 'no';
+}
+
 /**
  * Answers for the shop, drafts and releases, each by its host name: a handler of `node:http`, with nothing of the workbench in
  * it. Pages that are kept are sent from here at once; whatever else is asked is made by `serveState`.
  */
-export function siteListener(shop: () => Shop, addresses: Addresses, { together = false } = {}): RequestListener {
+export function siteListener(
+  shop: () => Shop,
+  addresses: Addresses,
+  {
+    together = false,
+    lock = null,
+    shopOnly = false,
+  }: {
+    together?: boolean;
+    lock?: Lock | null;
+    /** There is the live shop alone, by its names and by this machine's own. */
+    shopOnly?: boolean;
+  } = {},
+): RequestListener {
   const script = new BenchScript();
   return (request, response) => {
     void answer(request, response).catch((error: unknown) => {
@@ -31,7 +49,8 @@ export function siteListener(shop: () => Shop, addresses: Addresses, { together 
     const host = request.headers.host ?? '';
     const address = soundAddress(request.url ?? '/');
     const below = together ? siteBelow(address) : null;
-    const site = together ? (below?.site ?? null) : addresses.siteOf(host);
+    const named = together ? (below?.site ?? null) : addresses.siteOf(host);
+    const site = shopOnly ? onlyShop(named, host) : named;
     const whole = address.split('?')[0] ?? '/';
     if (site || together) {
       if (whole === '/bench-frame.js') return script.send(request, response);
@@ -42,9 +61,12 @@ export function siteListener(shop: () => Shop, addresses: Addresses, { together 
       }
     }
     if (!site) {
-      if (!together && addresses.isPlain(host)) return goTo(response, addresses.shop + address);
+      if (!together && !shopOnly && addresses.isPlain(host)) return goTo(response, addresses.shop + address);
       return say(response, together ? 404 : 421, `Nothing of this shop is at “${host}${together ? whole : ''}”.`);
     }
+    const way = site.kind === 'shop' ? null : (lock?.at(request) ?? null);
+    if (way === 'no') return say(response, 403, 'Only who works here may look at this: open it from the workbench.');
+    if (way) return turn(response, way);
     const inside = below?.address ?? address;
     const path = inside.split('?')[0] ?? '/';
     const resolved = resolve(site, request);
@@ -67,10 +89,15 @@ export function siteListener(shop: () => Shop, addresses: Addresses, { together 
     return send(request, response, await serveState(shop(), state, toRequest(request, address), path, catalogue));
   }
 
+  /** The shop, by a name of its own or of this machine; null for any other. */
+  function onlyShop(named: Site | null, host: string): Site | null {
+    return named?.kind === 'shop' || addresses.isPlain(host) ? { kind: 'shop' } : null;
+  }
+
   /** What a request is for, in one query: the state that its site shows, the catalogue, and what is in the visitor's cart. */
   function resolve(site: Site, request: IncomingMessage): Resolved {
     const token = tokenIn(request.headers.cookie);
-    const { state, shop: row, has } = visitOf(shop().sql, site, token);
+    const { state, shop: row, has } = visitOf(shop().sql, site, token, shop().carts);
     const address = site.kind === 'release' ? { address: `/release/${site.number}` } : {};
     return { state: state && { ...state, ...address }, catalogue: shop().catalogue(null, row), token, has };
   }
@@ -223,6 +250,17 @@ export function say(response: ServerResponse, status: number, text: string): voi
     ...(status >= 400 && status !== 404 ? { Connection: 'close' } : {}),
   });
   response.end(text);
+}
+
+/** Sends whoever asks elsewhere, this once. */
+function turn(response: ServerResponse, { to, cookies }: { to: string; cookies: string[] }): void {
+  response.writeHead(303, {
+    Location: to,
+    'Cache-Control': 'no-store',
+    'Referrer-Policy': 'no-referrer',
+    ...(cookies.length ? { 'Set-Cookie': cookies } : {}),
+  });
+  response.end();
 }
 
 export function goTo(response: ServerResponse, location: string): void {

@@ -71,12 +71,14 @@ async function serve(
   }
   // On the Bench a page is shown in a frame: there it carries marks that tell where everything comes from, notices where a
   // piece failed, and the script that tells the Bench where it stands. Only the workbench may put it into one.
-  const framed = state.kind === 'draft' && request.headers.get('sec-fetch-dest') === 'iframe';
+  const dest = request.headers.get('sec-fetch-dest');
+  const framed = state.kind === 'draft' && (dest === 'iframe' || (dest === null && 'framed' in query));
   const bare = framed && 'bare' in query;
   const still = framed && 'still' in query;
   if (framed) {
     delete query.bare;
     delete query.still;
+    delete query.framed;
   }
   const plain = readLocale(path, catalogue.shop().locales);
   const moved = catalogue.redirects().targetOf(plain.path);

@@ -227,7 +227,7 @@ describe('awkward goods', () => {
       ['class="doors"', 'New on the quay', 'On offer', 'From the loft', 'Caring for rope'],
       [],
     ],
-    ['a raster picture in sizes', '/product/kit-bag', ['&amp;w=480 480w', 'sizes="(min-width: 900px)'], []],
+    ['a raster picture in sizes', '/product/kit-bag', ['&amp;w=480&amp;s=', ' 480w', 'sizes="(min-width: 900px)'], []],
     ['an empty category', '/category/anchors', ['next delivery'], ['class="tiles"']],
     ['an attribute that is not for customers', '/product/tarred-hemp-rope', ['right-hand'], ['K9-204']],
     ['a chosen variant', '/product/tarred-hemp-rope?variant=WQ-THR-3', ['£11.40'], []],

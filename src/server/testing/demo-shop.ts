@@ -5,13 +5,14 @@ import { Shop } from '@/server/shop/shop';
 
 const pictures = await demoPictures();
 
-/** For tests only: the demo in memory, with nothing under way in its draft. */
+/** For tests only: the demo, in memory unless it is said where, with nothing under way in its draft. */
 export function demoShop(
   more: Iterable<CatalogueFile['products'][number]> = [],
   /** Folder of the shop's own layer; null: an empty layer. */
   own: string | null = 'themes/withy-quay',
+  /** The shop that is filled. */
+  shop = new Shop(':memory:'),
 ): Shop {
-  const shop = new Shop(':memory:');
   seed(shop, {
     catalogue: withyQuay,
     more,

@@ -1,5 +1,6 @@
 import { alternateJobs } from '@/server/alternates';
 import { benchJobs } from '@/server/bench';
+import { commentJobs } from '@/server/comments';
 import { draftJobs } from '@/server/drafts';
 import { pictureJobs } from '@/server/pictures';
 import { recordJobs } from '@/server/records';
@@ -8,7 +9,7 @@ import { storefrontJobs } from '@/server/storefront';
 
 /** Everything that a thread can do for a shop, by its name. */
 export const jobs: ReadonlyMap<string, ShopJob> = new Map(
-  [storefrontJobs, draftJobs, benchJobs, alternateJobs, pictureJobs, recordJobs]
+  [storefrontJobs, draftJobs, benchJobs, commentJobs, alternateJobs, pictureJobs, recordJobs]
     .flatMap((table): ShopJob[] => Object.values(table))
     .map((job) => [job.name, job]),
 );

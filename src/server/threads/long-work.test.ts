@@ -5,7 +5,9 @@ import type { Worker } from 'node:worker_threads';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { demoPictures, withyQuay } from '../../../demo/catalogue';
 import { seed } from '@/server/seeding/seed';
+import { writeText } from '@/server/drafts/files';
 import { Shop } from '@/server/shop/shop';
+import { draftOf } from '@/server/shop/states';
 import type { LongWork } from './long-work-thread';
 import { streamWork } from './long-work';
 
@@ -56,6 +58,10 @@ beforeAll(async () => {
     ...{ catalogue: withyQuay, more: [], pictures: await demoPictures(), now: '2026-11-24T00:00:00.000Z' },
     ...{ base: 'themes/quay-1.0', addOns: [], own: 'themes/withy-quay' },
   });
+  // Every page differs, so that comparing takes as long each time.
+  const draft = draftOf(shop, 'spring');
+  const layout = shop.theme(draft).theme.file('layouts/shop.html')?.text ?? '';
+  writeText(shop, draft, 'layouts/shop.html', layout.replace('</body>', '<p>Spring</p></body>'), null, '', undefined);
   shop.sql.db.close();
   process.env.LAST_DATA = folder;
 });

@@ -5,7 +5,7 @@ import { Button, Dropdown } from 'antd';
 import Link from 'next/link';
 import { type AlternatesTarget, type CoverageItem, type TargetItem, type TemplateItem } from '@/contract/alternates';
 import { draftAddress, pathOf } from '@/core/address';
-import { useDraftSite, LayerTag } from '@/ui/shared';
+import { useDraftSite, LayerTag, tellsFramed } from '@/ui/shared';
 import { sampleOf } from './sample';
 import { Sign } from './Sign';
 
@@ -150,7 +150,11 @@ function TemplatePicture({ draft, target, template, count, revision }: PicturePr
   const path = pathOf(subject);
   const address =
     target.piece === undefined
-      ? draftAddress(base, subject.view === 'list' ? `${path}?view=list` : path, { try: template.name, still: true })
+      ? draftAddress(base, subject.view === 'list' ? `${path}?view=list` : path, {
+          try: template.name,
+          still: true,
+          framed: tellsFramed(),
+        })
       : `${base}/picture/${name}?of=${encodeURIComponent(path)}`;
   return (
     <span className="template-picture" aria-hidden="true">

@@ -1,14 +1,15 @@
 'use client';
 import { useQuery } from '@tanstack/react-query';
+import { recordEndpoints } from '@/contract/records';
 import { Button, Input, InputNumber, Select, Switch } from 'antd';
 import { useState } from 'react';
 import type { ArrangeAnswer, FieldItem, TakeItem } from '@/contract/arrange';
-import { pictureEndpoints } from '@/contract/pictures';
 import type { SubjectKind } from '@/contract/shared';
 import { pathOf } from '@/core/address';
 import type { InputEntry } from '@/core/theme';
 import { RichText } from '@/ui/catalogue';
 import { call, ColourField, SubjectField } from '@/ui/shared';
+import { PictureField } from './PictureField';
 import { textOf, withText } from './arrange-store';
 
 interface Props {
@@ -35,10 +36,39 @@ export function InputField({ take, value, locales, colours = [], fields = [], on
   const field = fields.find((one) => one.path === path);
   return (
     <div className="piece-input">
-      <label htmlFor={id}>
-        {label}
-        {required && <span aria-hidden> *</span>}
-      </label>
+      <span className="piece-label">
+        <label htmlFor={id}>
+          {label}
+          {required && <span aria-hidden> *</span>}
+        </label>
+        {!bound && fields.length > 0 && (
+          <Select
+            size="small"
+            variant="borderless"
+            className="piece-bind"
+            aria-label={`${label}: from a field`}
+            placeholder="from a field…"
+            value={null}
+            showSearch={{ optionFilterProp: 'title' }}
+            options={fields.map((one) => ({
+              value: one.path,
+              title: `${one.label} ${one.path}`,
+              label: (
+                <span className="piece-field">
+                  <span>{one.label}</span>
+                  <small>
+                    {one.value} here
+                    {one.empty > 0 &&
+                      ` · empty on ${one.empty.toLocaleString('en')} of ${one.total.toLocaleString('en')}`}
+                  </small>
+                </span>
+              ),
+            }))}
+            onChange={(path: string) => onChange({ field: path })}
+            popupMatchSelectWidth={360}
+          />
+        )}
+      </span>
       {help && <span className="quiet">{help}</span>}
       {bound ? (
         <span className="piece-bound">
@@ -57,33 +87,6 @@ export function InputField({ take, value, locales, colours = [], fields = [], on
       ) : (
         <Field {...{ id, take, value, locales, colours, onChange }} />
       )}
-      {!bound && fields.length > 0 && (
-        <Select
-          size="small"
-          variant="borderless"
-          className="piece-bind"
-          aria-label={`${label}: from a field`}
-          placeholder="or from a field…"
-          value={null}
-          showSearch={{ optionFilterProp: 'title' }}
-          options={fields.map((one) => ({
-            value: one.path,
-            title: `${one.label} ${one.path}`,
-            label: (
-              <span className="piece-field">
-                <span>{one.label}</span>
-                <small>
-                  {one.value} here
-                  {one.empty > 0 &&
-                    ` · empty on ${one.empty.toLocaleString('en')} of ${one.total.toLocaleString('en')}`}
-                </small>
-              </span>
-            ),
-          }))}
-          onChange={(path: string) => onChange({ field: path })}
-          popupMatchSelectWidth={360}
-        />
-      )}
     </div>
   );
 }
@@ -91,8 +94,8 @@ export function InputField({ take, value, locales, colours = [], fields = [], on
 function Field({ id, take, value, locales, colours = [], onChange }: Props & { id: string }) {
   const { type, options, label, least, most, unit } = take;
   const given = value ?? (type === 'number' || type === 'choice' ? (take.default ?? undefined) : undefined);
-  const kind = /^(?:List of )?(Product|Category|Content|Article)$/i.exec(type)?.[1]?.toLowerCase() as
-    SubjectKind | undefined;
+  const kind = /^(?:List of )?(Product|Category|Content|Article|Tag|Brand)$/i.exec(type)?.[1]?.toLowerCase() as
+    Named | undefined;
   if (type === 'text' || type === 'html')
     return <Texts id={id} rich={type === 'html'} label={label} value={value} locales={locales} onChange={onChange} />;
   if (type === 'number')
@@ -129,19 +132,24 @@ function Field({ id, take, value, locales, colours = [], onChange }: Props & { i
         onChange={(colour) => onChange(colour || undefined)}
       />
     );
-  if (type === 'picture') return <PictureField id={id} label={label} value={value} onChange={onChange} />;
+  if (type === 'picture')
+    return <PictureField id={id} label={label} value={value} shape={take.shape} onChange={onChange} />;
   if (kind && type.startsWith('List of '))
     return <Slugs kind={kind} label={label} value={Array.isArray(value) ? value : []} onChange={onChange} />;
-  if (kind || type === 'link')
+  if (kind || type === 'link') {
+    const chosen = typeof value === 'string' && value ? value : null;
     return (
       <span className="piece-link">
-        <SubjectField
-          {...(kind ? { kind } : {})}
-          label={`${label}: pick`}
-          placeholder={kind ? `Pick a ${kind}` : 'Pick a page'}
-          value={typeof value === 'string' && value ? value : null}
-          onPick={(subject) => onChange(kind ? subject.slug : pathOf(subject))}
-        />
+        {kind ? (
+          <Named kind={kind} label={`${label}: pick`} says={`Pick a ${kind}`} value={chosen} onPick={onChange} />
+        ) : (
+          <SubjectField
+            label={`${label}: pick`}
+            placeholder="Pick a page"
+            value={chosen}
+            onPick={(subject) => onChange(pathOf(subject))}
+          />
+        )}
         {type === 'link' && <Plain id={id} placeholder="or an address" value={value} onChange={onChange} />}
         {value !== undefined && (
           <Button size="small" type="text" aria-label={`${label}: none`} onClick={() => onChange(undefined)}>
@@ -150,6 +158,7 @@ function Field({ id, take, value, locales, colours = [], onChange }: Props & { i
         )}
       </span>
     );
+  }
   return <Plain id={id} value={value} onChange={onChange} />;
 }
 
@@ -228,33 +237,56 @@ function Texts({ id, rich, label, value, locales, onChange }: TextsProps) {
   );
 }
 
-/** A picture of the catalogue, found by the name of its file. */
-function PictureField({
-  id,
+/** What an input may name by its slug. */
+type Named = Extract<SubjectKind, 'product' | 'category' | 'content' | 'article'> | 'tag' | 'brand';
+
+/** One of a kind, found by its name: those that have pages among all subjects, tags and brands in their lists. */
+function Named({
+  kind,
   label,
+  says,
   value,
-  onChange,
-}: Pick<Props, 'value' | 'onChange'> & { id: string; label: string }) {
-  const [words, setWords] = useState('');
-  const { data, isFetching } = useQuery({
-    queryKey: ['pictures to pick', words],
-    queryFn: () => call(pictureEndpoints.list, { words }),
+  onPick,
+}: {
+  kind: Named;
+  label: string;
+  says: string;
+  value: string | null;
+  onPick: (slug: string) => void;
+}) {
+  if (kind === 'tag' || kind === 'brand') return <Listed {...{ kind, label, says, value, onPick }} />;
+  return (
+    <SubjectField kind={kind} label={label} placeholder={says} value={value} onPick={({ slug }) => onPick(slug)} />
+  );
+}
+
+function Listed({
+  kind,
+  label,
+  says,
+  value,
+  onPick,
+}: {
+  kind: 'tag' | 'brand';
+  label: string;
+  says: string;
+  value: string | null;
+  onPick: (slug: string) => void;
+}) {
+  const { data } = useQuery({
+    queryKey: ['listed to pick', kind],
+    queryFn: () => call(recordEndpoints.list, { kind }),
   });
   return (
     <Select
-      id={id}
       size="small"
       aria-label={label}
-      allowClear
-      showSearch={{ filterOption: false, onSearch: setWords }}
-      placeholder="Find by name"
-      value={typeof value === 'string' ? value : null}
-      options={(data?.pictures ?? []).map(({ path, width, height }) => ({
-        value: path,
-        label: width && height ? `${path}  ${width} × ${height}` : path,
-      }))}
-      notFoundContent={isFetching ? 'Looking…' : 'No picture is called so'}
-      onChange={(next: string | null) => onChange(next ?? undefined)}
+      placeholder={says}
+      value={value}
+      showSearch={{ optionFilterProp: 'label' }}
+      options={(data ?? []).map(({ slug, name }) => ({ value: slug, label: name }))}
+      loading={!data}
+      onChange={onPick}
     />
   );
 }
@@ -266,7 +298,7 @@ function Slugs({
   value,
   onChange,
 }: {
-  kind: SubjectKind;
+  kind: Named;
   label: string;
   value: string[];
   onChange: (value: InputEntry | undefined) => void;
@@ -324,12 +356,12 @@ function Slugs({
           </li>
         ))}
       </ol>
-      <SubjectField
+      <Named
         kind={kind}
         label={`${label}: add`}
-        placeholder={`Add a ${kind}`}
+        says={`Add a ${kind}`}
         value={null}
-        onPick={({ slug }) => !value.includes(slug) && put([...value, slug])}
+        onPick={(slug) => !value.includes(slug) && put([...value, slug])}
       />
     </>
   );

@@ -1,7 +1,7 @@
 'use client';
 import { Checkbox, Input, Segmented } from 'antd';
 import type { ArrangeAnswer, PieceItem } from '@/contract/arrange';
-import type { Placed } from '@/core/theme';
+import { type Placed, placementOfShelf } from '@/core/theme';
 import type { ArrangeStore } from './arrange-store';
 import { HoldsWhere } from './HoldsWhere';
 import { InputField } from './InputField';
@@ -37,7 +37,7 @@ export function PieceForm({ draft, one, piece, answer, store }: Props) {
     ...(answer.subject && kind !== 'home' ? [{ value: 'here' as const, label: `${answer.subject.name} only` }] : []),
     ...(kind ? [{ value: 'kind' as const, label: `all ${kinds[kind] ?? kind}` }] : []),
     { value: 'template', label: `template ${answer.template.split('/')[1]}` },
-    { value: 'everywhere', label: 'everywhere' },
+    { value: 'everywhere', label: placementOfShelf(one.shelf) ? 'wherever what holds it stands' : 'everywhere' },
     ...(where === 'condition' || (kind && hasFacts.has(kind))
       ? [{ value: 'condition' as const, label: 'where a condition holds' }]
       : []),

@@ -5,11 +5,11 @@ import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import type { ArrangeAnswer, PieceItem, ShelfItem } from '@/contract/arrange';
 import { pathOf } from '@/core/address';
-import type { Placed } from '@/core/theme';
+import { placementOfShelf, withinPlacement, type Placed } from '@/core/theme';
 import { SubjectField, useDraftSite } from '@/ui/shared';
 import type { ArrangeStore } from './arrange-store';
 import { PieceForm } from './PieceForm';
-import { gist, standsWhen, whyNot } from './says';
+import { gist, shelfLabel, standsWhen, whyNot } from './says';
 import { belongsTo, whereHere } from './where';
 
 interface Props {
@@ -17,15 +17,17 @@ interface Props {
   shelf: ShelfItem;
   answer: ArrangeAnswer;
   store: ArrangeStore;
-  /** Asked for on the page: what fits here is offered; a new one each time. */
-  adding: object | null;
+  /** The shelf that was asked for on the page: what fits there is offered; a new one each time. */
+  addTo: { shelf: string } | null;
+  /** What is called the placement that the shelf is of. */
+  within?: string;
 }
 
 /** What is dragged is told by its id. */
 const dragType = 'application/x-last-placement';
 
-/** One shelf: its placements in their order, each a card; the chosen one with its form. */
-export function ShelfCards({ draft, shelf, answer, store, adding }: Props) {
+/** One shelf: its placements in their order, each a card with the shelves of its own; the chosen one with its form. */
+export function ShelfCards({ draft, shelf, answer, store, addTo, within }: Props) {
   const { placements, chosen } = useStore(store.api);
   const [over, setOver] = useState<string | null>(null);
   const standing = new Map(shelf.placements.map((one) => [one.id, one]));
@@ -47,15 +49,21 @@ export function ShelfCards({ draft, shelf, answer, store, adding }: Props) {
     onDragOver: (event: React.DragEvent) => {
       if (!event.dataTransfer.types.includes(dragType)) return;
       event.preventDefault();
+      event.stopPropagation();
       setOver(id ?? '');
     },
     onDragLeave: () => setOver(null),
-    onDrop: (event: React.DragEvent) => drop(event.dataTransfer.getData(dragType), id),
+    onDrop: (event: React.DragEvent) => {
+      event.stopPropagation();
+      drop(event.dataTransfer.getData(dragType), id);
+    },
   });
+  const called = within ? `${within}: ${shelf.label}` : shelf.label;
+  const Heading = within ? 'h4' : 'h3';
   return (
-    <section className="shelf" aria-label={shelf.label}>
+    <section className="shelf" aria-label={called}>
       <header>
-        <h3>{shelf.label}</h3>
+        <Heading>{shelf.label}</Heading>
         <span className="quiet">
           {shelf.most === null ? `${shown} shown` : `${shown} of at most ${shelf.most} shown`}
           {shelf.least !== null && shown < shelf.least && `; fewer than ${shelf.least} show nothing`}
@@ -66,10 +74,8 @@ export function ShelfCards({ draft, shelf, answer, store, adding }: Props) {
         {here.map((one, at) => (
           <li key={one.id} {...target(one.id)} data-over={over === one.id || undefined}>
             <Card
-              draft={draft}
-              one={one}
+              {...{ draft, one, answer, addTo }}
               piece={pieces.get(one.piece)}
-              answer={answer}
               why={whyNot(standing.get(one.id) ?? null, pieces.get(one.piece))}
               chosen={chosen === one.id}
               store={store}
@@ -82,9 +88,10 @@ export function ShelfCards({ draft, shelf, answer, store, adding }: Props) {
         {!here.length && <li className="shelf-empty">Empty: put a piece here</li>}
       </ol>
       <AddPiece
-        {...{ draft, shelf, pieces }}
-        asked={adding}
-        onAdd={(piece) => store.add(shelf.name, piece, whereHere(answer))}
+        {...{ draft, shelf, called, pieces }}
+        asked={addTo?.shelf === shelf.name ? addTo : null}
+        // Within another placement it stands wherever that does.
+        onAdd={(piece) => store.add(shelf.name, piece, within ? {} : whereHere(answer))}
       />
     </section>
   );
@@ -101,6 +108,7 @@ interface CardProps {
   answer: ArrangeAnswer;
   why: string | null;
   chosen: boolean;
+  addTo: Props['addTo'];
   store: ArrangeStore;
   before: string | null;
   /** The one before which it comes when it goes down; null: last. */
@@ -108,7 +116,7 @@ interface CardProps {
   last: boolean;
 }
 
-function Card({ draft, one, piece, answer, why, chosen, store, before, after, last }: CardProps) {
+function Card({ draft, one, piece, answer, why, chosen, addTo, store, before, after, last }: CardProps) {
   const [copying, setCopying] = useState(false);
   const { message } = App.useApp();
   const label = piece?.label ?? one.piece;
@@ -121,15 +129,17 @@ function Card({ draft, one, piece, answer, why, chosen, store, before, after, la
     else return;
     event.preventDefault();
   };
+  const inside = withinPlacement(store.now.placements, one.id);
+  const isInside = (name: string) => inside.has(placementOfShelf(name)?.id ?? '');
   const items = [
     { key: 'up', label: 'Move up (Alt ↑)', disabled: before === null, onClick: up },
     { key: 'down', label: 'Move down (Alt ↓)', disabled: last, onClick: down },
     ...answer.shelves
-      .filter(({ name, pieces }) => name !== one.shelf && pieces.includes(one.piece))
-      .map(({ name, label: to }) => ({
-        key: `to ${name}`,
-        label: `Move to “${to}”`,
-        onClick: () => store.move(one.id, name, null),
+      .filter(({ name, pieces }) => name !== one.shelf && pieces.includes(one.piece) && !isInside(name))
+      .map((to) => ({
+        key: `to ${to.name}`,
+        label: `Move to “${shelfLabel(to, store.now.placements, answer)}”`,
+        onClick: () => store.move(one.id, to.name, null),
       })),
     { key: 'copy', label: 'Duplicate', onClick: () => store.duplicate(one.id) },
     { key: 'copy-to', label: 'Copy to another page…', onClick: () => setCopying(true) },
@@ -155,7 +165,7 @@ function Card({ draft, one, piece, answer, why, chosen, store, before, after, la
           <span className="quiet">{gist(one, piece, answer)}</span>
         </button>
         <span className="placement-state">{why ?? standsWhen(one) ?? 'shown'}</span>
-        <Dropdown menu={{ items }} trigger={['click']} placement="bottomRight">
+        <Dropdown menu={{ items }} autoFocus trigger={['click']} placement="bottomRight">
           <Button
             size="small"
             type="text"
@@ -182,6 +192,11 @@ function Card({ draft, one, piece, answer, why, chosen, store, before, after, la
         />
       </Modal>
       {chosen && <PieceForm {...{ draft, one, piece, answer, store }} />}
+      {answer.shelves
+        .filter(({ name }) => placementOfShelf(name)?.id === one.id)
+        .map((shelf) => (
+          <ShelfCards key={shelf.name} {...{ draft, shelf, answer, store, addTo }} within={label} />
+        ))}
     </article>
   );
 }
@@ -189,12 +204,15 @@ function Card({ draft, one, piece, answer, why, chosen, store, before, after, la
 function AddPiece({
   draft,
   shelf,
+  called,
   pieces,
   asked,
   onAdd,
 }: {
   draft: string;
   shelf: ShelfItem;
+  /** The shelf with what it is in. */
+  called: string;
   pieces: ReadonlyMap<string, PieceItem>;
   asked: object | null;
   onAdd: (piece: string) => void;
@@ -208,24 +226,61 @@ function AddPiece({
     setOpen(true);
   }
   useEffect(() => {
-    if (!open || !asked) return;
-    button.current?.scrollIntoView({ block: 'nearest' });
-    button.current?.focus();
+    if (open && asked) button.current?.scrollIntoView({ block: 'nearest' });
   }, [asked, open]);
+  const put = (name: string) => {
+    setOpen(false);
+    onAdd(name);
+  };
   const fitting = shelf.pieces.flatMap((name) => pieces.get(name) ?? []).sort((a, b) => a.label.localeCompare(b.label));
   if (!fitting.length)
     return <p className="quiet">No piece is offered for this shelf: a developer offers one with &lt;placeable&gt;.</p>;
-  const list = (
-    <ul className="piece-list" aria-label={`Pieces for ${shelf.label}`}>
+  const close = () => {
+    setOpen(false);
+    button.current?.focus();
+  };
+  const list = <PieceList {...{ fitting, base, called }} onPut={put} onClose={close} />;
+  return (
+    <Popover trigger="click" placement="bottomLeft" destroyOnHidden open={open} onOpenChange={setOpen} content={list}>
+      <Button ref={button} size="small" icon={<PlusOutlined aria-hidden />}>
+        Add a piece…
+      </Button>
+    </Popover>
+  );
+}
+
+/** The pieces that fit a shelf, each with a picture of itself. */
+function PieceList({
+  fitting,
+  base,
+  called,
+  onPut,
+  onClose,
+}: {
+  fitting: readonly PieceItem[];
+  base: string;
+  called: string;
+  onPut: (piece: string) => void;
+  onClose: () => void;
+}) {
+  const list = useRef<HTMLUListElement>(null);
+  // Who came by keyboard goes on here.
+  useEffect(() => list.current?.querySelector('button')?.focus({ preventScroll: true }), []);
+  const keys = (event: KeyboardEvent<HTMLUListElement>) => {
+    const buttons = [...event.currentTarget.querySelectorAll('button')];
+    const at = buttons.findIndex((one) => one === document.activeElement);
+    const to = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: buttons.length - 1 }[event.key];
+    if (event.key === 'Escape') onClose();
+    else if (to !== undefined) buttons[Math.max(0, Math.min(buttons.length - 1, to))]?.focus();
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    <ul className="piece-list" aria-label={`Pieces for ${called}`} ref={list} onKeyDown={keys}>
       {fitting.map(({ name, label, help }) => (
         <li key={name}>
-          <button
-            type="button"
-            onClick={() => {
-              setOpen(false);
-              onAdd(name);
-            }}
-          >
+          <button type="button" onClick={() => onPut(name)}>
             <span className="piece-picture" aria-hidden="true">
               <iframe
                 src={`${base}/picture/${name}?sample`}
@@ -242,12 +297,5 @@ function AddPiece({
         </li>
       ))}
     </ul>
-  );
-  return (
-    <Popover trigger="click" placement="bottomLeft" destroyOnHidden open={open} onOpenChange={setOpen} content={list}>
-      <Button ref={button} size="small" icon={<PlusOutlined aria-hidden />}>
-        Add a piece…
-      </Button>
-    </Popover>
   );
 }

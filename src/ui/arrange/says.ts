@@ -1,5 +1,5 @@
 import type { ArrangeAnswer, PieceItem, ShelfItem } from '@/contract/arrange';
-import type { InputEntry, Placed } from '@/core/theme';
+import { type InputEntry, type Placed, placementOfShelf } from '@/core/theme';
 import { textOf } from './arrange-store';
 
 type Standing = ShelfItem['placements'][number];
@@ -50,4 +50,16 @@ function inWords(value: InputEntry | undefined, locales: readonly string[]): str
     .replace(/<[^>]*>/g, ' ')
     .replace(/\s+/g, ' ')
     .trim();
+}
+
+/** What a shelf is called among all of the page: one of a placement after that too. */
+export function shelfLabel(
+  shelf: Pick<ShelfItem, 'name' | 'label'>,
+  placements: readonly Pick<Placed, 'id' | 'piece'>[],
+  { pieces }: Pick<ArrangeAnswer, 'pieces'>,
+): string {
+  const of = placementOfShelf(shelf.name);
+  const one = placements.find(({ id }) => id === of?.id);
+  const piece = one && pieces.find(({ name }) => name === one.piece);
+  return piece ? `${piece.label}: ${shelf.label}` : shelf.label;
 }

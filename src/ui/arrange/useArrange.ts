@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
 import { arrangeEndpoints, type ArrangeAnswer } from '@/contract/arrange';
-import type { OnShelf } from '@/core/inspect';
+import type { Arranged } from '@/core/inspect';
 import { call, useLater } from '@/ui/shared';
 import { ArrangeStore, type ArrangeState } from './arrange-store';
 
@@ -20,11 +20,13 @@ export interface ArrangeProps {
   /** A new one says that another page or file was saved. */
   revision: number;
   onText: (text: string) => void;
-  /** The placement that was chosen on the page. */
-  placed: OnShelf | null;
+  /** The placement or empty shelf that was chosen on the page; a new one each time. */
+  placed: Arranged | null;
   /** How often a newer page was shown. */
   painted: number;
-  onOutline: (one: OnShelf | null, scroll: boolean) => void;
+  /** What is known of the places of the page; another one where the page is another. */
+  places: unknown;
+  onOutline: (one: string | null, scroll: boolean) => void;
   /** Shelves with nothing on them, to be seen on the page. */
   onEmpty: (shelves: readonly { name: string; label: string }[]) => void;
 }
@@ -45,7 +47,14 @@ export function useArrange({ draft, address, tried, on, own, unsaved, revision, 
   const { data = null, error } = useQuery({
     queryKey: ['arrange', draft, address, tried, on, text, revision],
     queryFn: () =>
-      call(arrangeEndpoints.page, { draft }, { address, try: tried, unsaved: unsaved(), ...(on ? { on } : {}) }),
+      call(
+        arrangeEndpoints.page,
+        { draft },
+        {
+          ...{ address, try: tried, unsaved: unsaved(), languages: [...navigator.languages].slice(0, 20) },
+          ...(on ? { on } : {}),
+        },
+      ),
     placeholderData: keepPreviousData,
   });
   const below = data?.below;

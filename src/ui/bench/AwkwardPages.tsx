@@ -6,7 +6,7 @@ import type { ToFrame } from '@/contract/frame';
 import { parseFrameMessage } from '@/contract/from-frame';
 import { outcomeInWords, marksOf } from '@/core/inspect';
 import { draftAddress } from '@/core/address';
-import { useDraftSite, call, messageOf, callForLines } from '@/ui/shared';
+import { useDraftSite, call, messageOf, callForLines, tellsFramed } from '@/ui/shared';
 
 interface Props {
   draft: string;
@@ -228,7 +228,7 @@ function SmallPage({ draft, address, tried, name, reasons, file, edits, unsaved,
           tabIndex={-1}
           loading="lazy"
           sandbox="allow-scripts allow-forms allow-same-origin"
-          src={draftAddress(base, address, { try: tried })}
+          src={draftAddress(base, address, { try: tried, framed: tellsFramed() })}
           style={{ width: believed, transform: `scale(${scale})`, height: 190 / scale }}
         />
       </div>

@@ -28,9 +28,19 @@ export function Bench() {
 function Workplace() {
   const workspace = useBenchWorkspace();
   const { get } = usePlace();
-  const arranging = get('file') === shelvesFile && get('source') !== shelvesFile;
+  const { may } = workspace;
+  const arranging = !may.source || (get('file') === shelvesFile && get('source') !== shelvesFile);
   const [split, setSplit] = useStored('split', 54);
   const [drawerSize, setDrawerSize] = useStored('drawer', 34);
+  // Who only looks has the page alone.
+  if (!may.arrange)
+    return (
+      <WorkspaceContext value={workspace}>
+        <main className="bench">
+          <PageSide />
+        </main>
+      </WorkspaceContext>
+    );
   return (
     <WorkspaceContext value={workspace}>
       <main className="bench">
@@ -39,8 +49,8 @@ function Workplace() {
             <PageSide />
           </Splitter.Panel>
           <Splitter.Panel min={360}>
-            <section className="bench-source" aria-label="Source">
-              <TrailHere />
+            <section className="bench-source" aria-label={may.source ? 'Source' : 'Arrange'}>
+              {may.source && <TrailHere />}
               <Splitter
                 orientation="vertical"
                 onResizeEnd={([top, bottom]) => top && bottom && setDrawerSize((bottom / (top + bottom)) * 100)}
@@ -58,7 +68,7 @@ function Workplace() {
           </Splitter.Panel>
         </Splitter>
         <Commands />
-        <NewAlternate />
+        {may.source && <NewAlternate />}
       </main>
     </WorkspaceContext>
   );

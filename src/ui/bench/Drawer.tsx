@@ -15,6 +15,9 @@ interface Props {
   styles: ReactNode;
   uses: ReactNode;
   history: ReactNode;
+  comments: ReactNode;
+  /** How many comments are not done with. */
+  open: number;
 }
 
 /** Below the source: what is in reach, what is wrong. */
@@ -29,6 +32,8 @@ export function Drawer({
   styles,
   uses,
   history,
+  comments,
+  open,
 }: Props) {
   const count = problems.length + elsewhere.length;
   return (
@@ -48,6 +53,11 @@ export function Drawer({
         },
         { key: 'uses', label: 'Uses', children: uses },
         { key: 'history', label: 'History', children: history },
+        {
+          key: 'comments',
+          label: <>Comments{open > 0 && <span className="tab-count is-calm">{open}</span>}</>,
+          children: comments,
+        },
       ]}
     />
   );

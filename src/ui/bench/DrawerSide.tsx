@@ -2,6 +2,7 @@
 import { useCallback, useMemo } from 'react';
 import type { ToFrame } from '@/contract/frame';
 import { problemsOf, useNow, useSoon, useWorkspace } from '@/ui/workspace';
+import { CommentsHere, useComments } from '@/ui/comments';
 import { Drawer } from './Drawer';
 import { FileHistoryTab } from './FileHistoryTab';
 import { InReach } from './InReach';
@@ -26,6 +27,8 @@ export function DrawerSide() {
       styles={<StylesTab />}
       uses={<UsesTab />}
       history={<HistoryTab />}
+      comments={<CommentsHere />}
+      open={useComments(workspace.draft).comments.filter(({ done }) => !done).length}
       problems={here}
       elsewhere={elsewhere}
       untranslated={page.answer?.page?.untranslated ?? []}

@@ -1,8 +1,9 @@
 'use client';
 import { Alert, Button, Popconfirm, Space } from 'antd';
 import { useState } from 'react';
+import { useMay } from '@/ui/shared';
 import { MergeDialog } from '@/ui/source';
-import type { OpenFile } from '@/ui/workspace';
+import { bothOf, type OpenFile } from '@/ui/workspace';
 
 interface Props {
   file: OpenFile;
@@ -23,6 +24,8 @@ export function FileBanner({ file, onOverride, onSave, onDrop, onRevert, onOwn, 
   const { saved, conflict, restored, notice } = file;
   const [merging, setMerging] = useState(false);
   const dirty = file.text !== saved.text;
+  const both = bothOf(file);
+  const source = useMay('source');
   return (
     <div className="banner">
       {conflict && (
@@ -31,8 +34,19 @@ export function FileBanner({ file, onOverride, onSave, onDrop, onRevert, onOwn, 
           title={conflict.message}
           description={
             <Space wrap>
-              {conflict.hash !== null && (
-                <Button size="small" type="primary" onClick={() => setMerging(true)}>
+              {both && (
+                <>
+                  <span>Both changed {both.clashes.join(', ')}. All else is put together.</span>
+                  <Button size="small" type="primary" onClick={() => onMerged(both.mine)}>
+                    Put together, with mine of it
+                  </Button>
+                  <Button size="small" onClick={() => onMerged(both.theirs)}>
+                    Put together, with theirs of it
+                  </Button>
+                </>
+              )}
+              {source && conflict.hash !== null && (
+                <Button size="small" {...(both ? {} : { type: 'primary' })} onClick={() => setMerging(true)}>
                   Look at both and merge
                 </Button>
               )}
@@ -107,7 +121,7 @@ export function FileBanner({ file, onOverride, onSave, onDrop, onRevert, onOwn, 
                 <Button size="small">Drop changes</Button>
               </Popconfirm>
             )}
-            {saved.hash !== null && saved.below && (
+            {source && saved.hash !== null && saved.below && (
               <Popconfirm
                 title={`Go back to the ${saved.below.kind}’s file?`}
                 description="The shop’s own version is taken out of this draft."

@@ -3,7 +3,7 @@ import { Alert, Button } from 'antd';
 import { useState, type Ref } from 'react';
 import type { FromFrame } from '@/contract/frame';
 import { draftAddress } from '@/core/address';
-import { useDraftSite } from '@/ui/shared';
+import { useDraftSite, tellsFramed } from '@/ui/shared';
 import { PageFrame, type FrameHandle } from '@/ui/shared';
 
 interface Props {
@@ -68,7 +68,7 @@ export function PageRoom({ ref, draft, address, tried, on, revision, width, hidd
           <PageFrame
             ref={ref}
             origin={origin}
-            address={draftAddress(base, address, { try: tried, on, bare }).slice(origin.length)}
+            address={draftAddress(base, address, { try: tried, on, bare, framed: tellsFramed() }).slice(origin.length)}
             revision={revision}
             width={width}
             onSaid={onSaid}

@@ -3,6 +3,7 @@ import { Alert, Button } from 'antd';
 import { PinHere } from '@/ui/alternates';
 import { usePlace, useStored } from '@/ui/shared';
 import { shelvesFile, useNow, useSoon, useWorkspace, type Workspace } from '@/ui/workspace';
+import { CommentSigns } from '@/ui/comments';
 import { AwkwardPages } from './AwkwardPages';
 import { PageRoom } from './PageRoom';
 import { PageTools } from './PageTools';
@@ -39,10 +40,13 @@ export function PageSide() {
         onPoint={workspace.point}
         awkward={awkward}
         onAwkward={(open) => panels.open({ awkward: open })}
+        may={workspace.may}
         arranging={file === shelvesFile}
         onArrange={workspace.arrange}
       />
-      {report && <PinHere draft={draft} report={report} tried={tried} onChanged={() => go({ try: null })} />}
+      {report && workspace.may.source && (
+        <PinHere draft={draft} report={report} tried={tried} onChanged={() => go({ try: null })} />
+      )}
       {on && (
         <p className="pin-here">
           <span>
@@ -67,7 +71,8 @@ export function PageSide() {
         stale={staleness(view)}
         onSaid={workspace.heard}
       />
-      <Here acting={acting} pointing={pointing} />
+      {workspace.may.arrange && <CommentSigns />}
+      {workspace.may.source && <Here acting={acting} pointing={pointing} />}
     </section>
   );
 }
@@ -122,6 +127,10 @@ function Here({ acting, pointing }: { acting: boolean; pointing: boolean }) {
       onDo={(target, action) => void changes.doAt(target, action)}
       onMove={changes.move}
       onStyles={() => panels.showTab('styles')}
+      onComment={() => {
+        panels.showTab('comments');
+        setTimeout(() => document.getElementById('comment-text')?.focus(), 60);
+      }}
       onUntold={changes.clear}
       value={
         <>

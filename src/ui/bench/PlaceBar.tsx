@@ -24,6 +24,7 @@ interface Props {
   onDo: (target: Target, action: Action) => void;
   onMove: (level: Level | null) => void;
   onStyles: () => void;
+  onComment: () => void;
   onUntold: () => void;
   /** What changes the value that is printed there. */
   value: ReactNode;
@@ -197,6 +198,9 @@ export function PlaceBar(props: Props) {
               Styles
             </Button>
           )}
+          <Button size="small" onClick={props.onComment}>
+            Comment…
+          </Button>
           <Dropdown
             menu={{ items: menu }}
             trigger={['click']}

@@ -34,12 +34,14 @@ export function SourceRoom({ file, layerHere, others, savingAll, aid, problems, 
   const { draft, file: store, changes, spot, setEditor } = workspace;
   const { get, go } = usePlace();
   // The address says of which file the source is wanted.
-  const asForm = get('source') !== file.path;
+  const { source } = workspace.may;
+  const asForm = !source || get('source') !== file.path;
   const { address, tried, on } = useNow(workspace, ({ place }) => place);
   const { revision, placed, painted } = useNow(
     workspace,
     useShallow((now) => ({ revision: now.revision, placed: now.placed, painted: now.painted })),
   );
+  const places = useNow(spot, ({ table }) => table);
   const form = file.layer === null ? forms[file.path] : undefined;
   const formed = asForm && form !== undefined;
   const own = file.writable ? file.text : null;
@@ -73,7 +75,7 @@ export function SourceRoom({ file, layerHere, others, savingAll, aid, problems, 
         onOpen={workspace.open}
         onSaveAll={() => void workspace.saveAll()}
       />
-      {form && (
+      {form && source && (
         <Segmented
           className="look-switch"
           size="small"
@@ -88,7 +90,7 @@ export function SourceRoom({ file, layerHere, others, savingAll, aid, problems, 
       )}
       {formed && file.path === 'shelves.json' && (
         <Arrange
-          {...{ draft, address, tried, on, own, revision, placed, painted }}
+          {...{ draft, address, tried, on, own, revision, placed, painted, places }}
           onOutline={spot.outlinePlacement}
           onEmpty={spot.showShelves}
           unsaved={workspace.unsaved}

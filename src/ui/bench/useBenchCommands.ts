@@ -2,7 +2,17 @@ import { useEffect } from 'react';
 import { useNow, type Workspace } from '@/ui/workspace';
 import { useCommands, type Command } from './Commands';
 
-const tabs = { reach: 'In reach', styles: 'Styles', problems: 'Problems', uses: 'Uses', history: 'History' };
+const tabs = {
+  reach: 'In reach',
+  styles: 'Styles',
+  problems: 'Problems',
+  uses: 'Uses',
+  history: 'History',
+  comments: 'Comments',
+};
+
+/** What there is to do for who sees no source. */
+const forContent: ReadonlySet<string> = new Set(['page', 'point', 'save', 'to-page', 'reload', 'commands', 'keys']);
 
 /** Everything that can be done on the Bench, by its keys or from the list, wherever the focus is. */
 export function useBenchCommands(workspace: Workspace): Command[] {
@@ -59,7 +69,9 @@ export function useBenchCommands(workspace: Workspace): Command[] {
     ['commands', 'All commands', 'Ctrl E', () => panels.open({ list: 'commands' })],
     ['keys', 'The keys', 'F1', () => panels.open({ list: 'keys' })],
   ];
-  const commands = list.map(([id, title, keys, run]) => ({ id, title, keys, run }));
+  const { may } = workspace;
+  const all = may.source ? list : list.filter(([id]) => forContent.has(id));
+  const commands = all.map(([id, title, keys, run]) => ({ id, title, keys, run }));
   const pressed = useCommands(commands);
   useEffect(() => workspace.hearKeys(pressed), [workspace, pressed]);
   return commands;

@@ -3,9 +3,19 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { App } from 'antd';
 import { useEffect, useState } from 'react';
 import { fileEndpoints } from '@/contract/files';
-import { call, callForLines, draftChanged, tellTyped, useBeginning, useDraftSite, usePlace } from '@/ui/shared';
+import {
+  call,
+  callForLines,
+  draftChanged,
+  tellOpen,
+  tellTyped,
+  useBeginning,
+  useDraftSite,
+  useMay,
+  usePlace,
+} from '@/ui/shared';
 import { startLanguage } from '@/ui/source';
-import { announce, listenToWindows, Workspace, type Place } from '@/ui/workspace';
+import { announce, listenToWindows, useNow, Workspace, type Place } from '@/ui/workspace';
 
 /** The workspace of the draft that the address names, which hears where the address goes. */
 export function useBenchWorkspace(): Workspace {
@@ -14,6 +24,7 @@ export function useBenchWorkspace(): Workspace {
   const { message } = App.useApp();
   const queries = useQueryClient();
   const { base, origin } = useDraftSite(draft);
+  const may = { source: useMay('source'), arrange: useMay('arrange') };
   const address = get('page') ?? beginning.page;
   const [tried, on, file, layer] = ['try', 'on', 'file', 'layer'].map(get) as (string | null)[];
   const place: Place = {
@@ -22,17 +33,22 @@ export function useBenchWorkspace(): Workspace {
   };
   const [workspace] = useState(
     () =>
-      new Workspace(draft, place, {
-        ...{ call, callForLines, announce, go },
-        language: startLanguage,
-        draftChanged: () => void draftChanged(queries, draft),
-        say: {
-          success: (text) => void message.success(text),
-          info: (text) => void message.info(text),
-          error: (text) => void message.error(text),
-          loading: (text) => message.loading(text, 0),
+      new Workspace(
+        draft,
+        place,
+        {
+          ...{ call, callForLines, announce, go },
+          language: startLanguage,
+          draftChanged: () => void draftChanged(queries, draft),
+          say: {
+            success: (text) => void message.success(text),
+            info: (text) => void message.info(text),
+            error: (text) => void message.error(text),
+            loading: (text) => message.loading(text, 0),
+          },
         },
-      }),
+        may,
+      ),
   );
   useEffect(() => {
     const ends = [workspace.start(), listenToWindows(workspace)];
@@ -44,7 +60,11 @@ export function useBenchWorkspace(): Workspace {
   }, [workspace, base, origin, address, tried, on, file, layer]);
 
   // The list stays the same object while it says the same: it is another once any file of the draft is.
-  const files = useQuery({ queryKey: ['files', draft], queryFn: () => call(fileEndpoints.list, { draft }) });
+  const files = useQuery({
+    enabled: may.source,
+    queryKey: ['files', draft],
+    queryFn: () => call(fileEndpoints.list, { draft }),
+  });
   const list = files.data ?? (files.isError ? null : undefined);
   useEffect(() => {
     if (list !== undefined) workspace.listed(list);
@@ -57,5 +77,10 @@ export function useBenchWorkspace(): Workspace {
       tellTyped(draft, null);
     };
   }, [workspace, draft]);
+  const path = useNow(workspace, (now) => now.path);
+  useEffect(() => {
+    if (may.arrange) tellOpen({ file: path, shelf: null });
+    return () => tellOpen(null);
+  }, [may.arrange, path]);
   return workspace;
 }

@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { recordEndpoints } from '@/contract/records';
-import { call, callForLines, messageOf, usePlace } from '@/ui/shared';
+import { call, callForLines, messageOf, usePlace, useMay } from '@/ui/shared';
 import { ExportPanel } from './ExportPanel';
 import { GoodsHistory } from './GoodsHistory';
 import { Importing } from './import-store';
@@ -23,8 +23,11 @@ const views = [
 export function CatalogueScreen() {
   const queries = useQueryClient();
   const { get, go } = usePlace();
+  const goods = useMay('goods');
+  // Who changes nothing has nothing to bring in.
+  const shown = views.filter(({ view: one }) => goods || one !== 'goods');
   const asked = get('view');
-  const view = views.some((one) => one.view === asked) ? asked : 'products';
+  const view = shown.some((one) => one.view === asked) ? asked : 'products';
   const kind = kindViews.find((one) => one.view === view)?.kind;
   const counts = useQuery({ queryKey: ['goods-counts'], queryFn: () => call(recordEndpoints.counts, {}) });
   const [importing] = useState(
@@ -33,7 +36,7 @@ export function CatalogueScreen() {
   return (
     <main className="catalogue">
       <nav className="catalogue-views" aria-label="Catalogue">
-        {views.map(({ view: name, label, kind: counted }) => {
+        {shown.map(({ view: name, label, kind: counted }) => {
           const count = counts.data?.[counted];
           return (
             <button

@@ -1,4 +1,5 @@
 'use client';
+import { useMay } from '@/ui/shared';
 import { RightOutlined } from '@ant-design/icons';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Alert } from 'antd';
@@ -36,6 +37,7 @@ const idOf = (row: number, column: number): string => `goods-cell-${row}-${colum
 /** All products in rows, as a grid by WAI-ARIA's pattern: arrows go, Enter edits, Tab goes on, a block is pasted where one is. */
 export function GoodsTable({ table, currency, names, open, onOpen }: Props) {
   'use no memo';
+  const goods = useMay('goods');
   const state = useStore(table.state);
   const { shown, total, rows, cursor, editing, read } = state;
   const room = useRef<HTMLDivElement>(null);
@@ -70,6 +72,7 @@ export function GoodsTable({ table, currency, names, open, onOpen }: Props) {
 
   const focus = () => room.current?.focus({ preventScroll: true });
   const edit = (text: string | null = null) => {
+    if (!goods) return;
     const locked = table.edit(text);
     setTold(locked === null ? '' : `${locked}.`);
   };

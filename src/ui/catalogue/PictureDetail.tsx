@@ -12,7 +12,8 @@ interface Props {
   path: string;
   origin: string;
   onClose: () => void;
-  onRemove: (path: string) => void;
+  /** False: whoever looks may not delete it. */
+  onRemove: false | ((path: string) => void);
 }
 
 /** One picture: large, what it is, what names it, and the way to take it out. */
@@ -66,18 +67,20 @@ export function PictureDetail({ path, origin, onClose, onRemove }: Props) {
               ))}
             </ul>
           )}
-          <Popconfirm
-            title={`Delete ${path}?`}
-            description={
-              data.usedBy.length
-                ? 'Pages that name it show an empty frame in its place. It can be undone.'
-                : 'It can be undone.'
-            }
-            okText="Delete"
-            onConfirm={() => onRemove(path)}
-          >
-            <Button danger>Delete…</Button>
-          </Popconfirm>
+          {onRemove && (
+            <Popconfirm
+              title={`Delete ${path}?`}
+              description={
+                data.usedBy.length
+                  ? 'Pages that name it show an empty frame in its place. It can be undone.'
+                  : 'It can be undone.'
+              }
+              okText="Delete"
+              onConfirm={() => onRemove(path)}
+            >
+              <Button danger>Delete…</Button>
+            </Popconfirm>
+          )}
         </>
       )}
     </aside>

@@ -5,7 +5,7 @@ import { Alert, Button, Input, Popconfirm, Progress, Segmented, Skeleton } from 
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 import { useStore } from 'zustand';
 import { pictureEndpoints, type ListedPicture, type PictureFilter } from '@/contract/pictures';
-import { call, callForLines, messageOf, useAddresses, useLater } from '@/ui/shared';
+import { call, callForLines, messageOf, useAddresses, useLater, useMay } from '@/ui/shared';
 import { chosenFiles, droppedFiles, pastedFiles } from './dropped';
 import { PictureDetail } from './PictureDetail';
 import { Pictures, type NamedFile } from './pictures-store';
@@ -30,6 +30,7 @@ const empty: Record<PictureFilter, string> = {
 export function PicturesPanel() {
   const queries = useQueryClient();
   const { shop } = useAddresses();
+  const may = useMay('goods');
   const [pictures] = useState(
     () => new Pictures({ call, callForLines, messageOf, changed: () => void queries.invalidateQueries() }),
   );
@@ -53,6 +54,7 @@ export function PicturesPanel() {
     if (files.length) void pictures.take(files);
   };
   useEffect(() => {
+    if (!may) return;
     const paste = (event: ClipboardEvent) => {
       const files = pastedFiles(event.clipboardData, new Date().toISOString());
       if (!files.length) return;
@@ -61,8 +63,8 @@ export function PicturesPanel() {
     };
     window.addEventListener('paste', paste);
     return () => window.removeEventListener('paste', paste);
-  }, [pictures]);
-  const drop = {
+  }, [pictures, may]);
+  const drop = may && {
     onDragOver: (event: DragEvent) => {
       event.preventDefault();
       setOver(true);
@@ -76,7 +78,7 @@ export function PicturesPanel() {
       void droppedFiles(event.dataTransfer).then(take);
     },
   };
-  const choose = <Choose onFiles={take} busy={busy !== null} />;
+  const choose = may && <Choose onFiles={take} busy={busy !== null} />;
   return (
     <section className="pictures" aria-label="Pictures" data-over={over || undefined} {...drop}>
       <div className="pictures-main">
@@ -131,7 +133,7 @@ export function PicturesPanel() {
           <PicturesCame came={came} onUndo={() => void pictures.undo()} onClose={() => pictures.dismiss()} />
         )}
         {!list.data && !list.error && <Skeleton active />}
-        {first && first.counts.all === 0 && filter === 'all' && (
+        {may && first && first.counts.all === 0 && filter === 'all' && (
           <div className="import-drop">
             <PictureOutlined aria-hidden="true" />
             <p>
@@ -149,10 +151,10 @@ export function PicturesPanel() {
             )}
           </div>
         )}
-        {first && first.total === 0 && (first.counts.all > 0 || filter !== 'all') && (
+        {first && first.total === 0 && (!may || first.counts.all > 0 || filter !== 'all') && (
           <p className="empty">{empty[filter]}</p>
         )}
-        {filter === 'unused' && listed.length > 0 && (
+        {may && filter === 'unused' && listed.length > 0 && (
           <Popconfirm
             title={`Delete the ${listed.length} pictures that are listed?`}
             description="They are not named by any goods; a theme may still show them. It can be undone."
@@ -191,10 +193,13 @@ export function PicturesPanel() {
           path={chosen}
           origin={shop}
           onClose={() => setChosen(null)}
-          onRemove={(path) => {
-            setChosen(null);
-            void pictures.remove([path]);
-          }}
+          onRemove={
+            may &&
+            ((path) => {
+              setChosen(null);
+              void pictures.remove([path]);
+            })
+          }
         />
       )}
       {asked && <TakeTheirPlaces paths={asked.paths} onAnswer={(replace) => void pictures.answer(replace)} />}

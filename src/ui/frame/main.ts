@@ -14,6 +14,7 @@ if (host !== window) {
   const say = (message: FromFrame) => host.postMessage(frameMessage(message), '*');
   const patcher = new Patcher();
   const outline = new Outline();
+  outline.onPressed = (id) => say({ kind: 'commented', id });
   const shelves = new EmptyShelves((at) => say({ kind: 'picked', at }));
   const state = {
     view: here?.dataset.view ?? '',
@@ -215,6 +216,12 @@ if (host !== window) {
     const link = (event.target as Element | null)?.closest?.('a[href]') as HTMLAnchorElement | null;
     if (!link || event.defaultPrevented) return;
     const inside = link.origin === location.origin && (link.pathname + '/').startsWith(draft);
+    // Where the browser does not say that a page is in a frame, its address does.
+    if (inside && new URLSearchParams(location.search).has('framed')) {
+      const to = new URL(link.href);
+      to.searchParams.set('framed', '');
+      link.href = to.href;
+    }
     if (inside && !link.target) return;
     if (!/^https?:$/.test(link.protocol)) return;
     event.preventDefault();
@@ -281,6 +288,14 @@ if (host !== window) {
       shelves.scale(data.scale);
     } else if (data.kind === 'shelves') {
       shelves.show(data.shelves);
+    } else if (data.kind === 'comments') {
+      const spots = spotsOf(new Set(data.comments.map(({ mark }) => mark)));
+      outline.comments(
+        data.comments.flatMap(({ id, mark, label }) => {
+          const boxes = spots.get(mark)?.boxes;
+          return boxes ? [{ id, label, boxes }] : [];
+        }),
+      );
     } else if (data.kind === 'label') {
       if (state.spot && pointedOf(state.spot).mark === data.mark) outline.label(data.text);
     } else if (data.kind === 'outline') {

@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useEffect, useRef } from 'react';
 import { phraseEndpoints, type PhraseItem, type PhrasesAnswer } from '@/contract/phrases';
 import { inOrder, isSame } from '@/core/phrases';
-import { call, messageOf } from '@/ui/shared';
+import { call, messageOf, useMay } from '@/ui/shared';
 import { problemsIn, type Phrase, type PhraseStore, type Typed } from './phrase-store';
 
 interface Props {
@@ -28,7 +28,10 @@ export function PhraseForm({ draft, row, locales, store, typed, wanted = null }:
     const within = wanted.locale === null ? '' : `[data-locale="${CSS.escape(wanted.locale)}"] `;
     room.current?.querySelector<HTMLElement>(`${within}textarea`)?.focus();
   }, [wanted]);
+  // Where a phrase is used is a line of source.
+  const source = useMay('source');
   const uses = useQuery({
+    enabled: source,
     queryKey: ['phrase-uses', draft, row.key],
     queryFn: () => call(phraseEndpoints.uses, { draft, key: row.key }),
   });
@@ -46,28 +49,30 @@ export function PhraseForm({ draft, row, locales, store, typed, wanted = null }:
           typed={typed.get(`${locale} ${row.key}`) ?? null}
         />
       ))}
-      <section aria-label="Where it is used">
-        <h3>Where it is used</h3>
-        {uses.isError && <Alert type="error" title={messageOf(uses.error)} />}
-        {uses.data?.length === 0 && (
-          <p className="quiet">
-            {row.uses
-              ? 'No call of t() names it: the shop itself asks for it, or its key is given as an input, a choice or a setting.'
-              : 'Nothing names it: it may be left over.'}
-          </p>
-        )}
-        <ul className="phrase-uses">
-          {uses.data?.map(({ file, layer, line, from, text }) => (
-            <li key={`${layer} ${file} ${from}`}>
-              <Link href={`/bench?${new URLSearchParams({ draft, file })}`}>
-                {file}, line {line}
-              </Link>{' '}
-              <span className="quiet">{layer}</span>
-              <code>{text}</code>
-            </li>
-          ))}
-        </ul>
-      </section>
+      {source && (
+        <section aria-label="Where it is used">
+          <h3>Where it is used</h3>
+          {uses.isError && <Alert type="error" title={messageOf(uses.error)} />}
+          {uses.data?.length === 0 && (
+            <p className="quiet">
+              {row.uses
+                ? 'No call of t() names it: the shop itself asks for it, or its key is given as an input, a choice or a setting.'
+                : 'Nothing names it: it may be left over.'}
+            </p>
+          )}
+          <ul className="phrase-uses">
+            {uses.data?.map(({ file, layer, line, from, text }) => (
+              <li key={`${layer} ${file} ${from}`}>
+                <Link href={`/bench?${new URLSearchParams({ draft, file })}`}>
+                  {file}, line {line}
+                </Link>{' '}
+                <span className="quiet">{layer}</span>
+                <code>{text}</code>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
     </div>
   );
 }

@@ -4,7 +4,8 @@ import { Alert, Select, Skeleton } from 'antd';
 import { useState } from 'react';
 import { draftEndpoints, type DraftItem } from '@/contract/drafts';
 import type { ReleasesAnswer } from '@/contract/releases';
-import { callForLines, call, messageOf } from '@/ui/shared';
+import { OpenComments } from '@/ui/comments';
+import { callForLines, call, messageOf, ReviewAsked } from '@/ui/shared';
 import { Difference } from '@/ui/source';
 import { BringIn } from './BringIn';
 import { DifferingPages } from './DifferingPages';
@@ -63,6 +64,12 @@ export function Differences({ draft, a, b, drafts, releases, onCompare }: Props)
           />
         </label>
       </div>
+      {a === 'live' && b === here && (
+        <>
+          <ReviewAsked draft={draft} />
+          <OpenComments draft={draft} />
+        </>
+      )}
       {compared.isError && <Alert type="error" showIcon title={messageOf(compared.error)} />}
       {a === b && <p className="empty">These are the same. Choose two to compare.</p>}
       {compared.isLoading && <Skeleton active />}

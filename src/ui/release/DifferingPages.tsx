@@ -37,7 +37,7 @@ export function DifferingPages({ find, a, b }: Props) {
       {!step && (
         <p>
           <Button onClick={look}>See which pages come out different</Button>{' '}
-          <span className="quiet">Every page is rendered both ways.</span>
+          <span className="quiet">Pages that read nothing that differs are not rendered again.</span>
         </p>
       )}
       {failure && <Alert type="error" showIcon title={failure} />}

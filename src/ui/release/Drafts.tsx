@@ -4,7 +4,7 @@ import { Alert, App, Button, Input, Modal, Skeleton } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { draftEndpoints, type DraftItem, type DraftsAnswer } from '@/contract/drafts';
-import { call, messageOf, setAuthorName, useAuthor, When } from '@/ui/shared';
+import { call, messageOf, setAuthorName, useAuthor, When, useMe } from '@/ui/shared';
 
 interface Props {
   draft: string;
@@ -18,6 +18,7 @@ export function Drafts({ draft, drafts, onCompare }: Props) {
   const router = useRouter();
   const queries = useQueryClient();
   const author = useAuthor();
+  const { signedIn } = useMe();
   const [naming, setNaming] = useState<{ of: DraftItem; how: 'copy' | 'rename' } | null>(null);
   const open = (slug: string) => router.push(`/release?draft=${slug}`);
   const restore = useMutation({
@@ -50,7 +51,11 @@ export function Drafts({ draft, drafts, onCompare }: Props) {
       void queries.invalidateQueries();
     },
   });
-  const failed = remove.error ?? restore.error;
+  const close = useMutation({
+    mutationFn: ({ slug, closed }: DraftItem) => call(draftEndpoints.close, { draft: slug }, { closed: !closed }),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ['drafts'] }),
+  });
+  const failed = remove.error ?? restore.error ?? close.error;
   return (
     <section className="release-drafts" aria-labelledby="drafts-title">
       <h2 id="drafts-title">Drafts</h2>
@@ -75,6 +80,7 @@ export function Drafts({ draft, drafts, onCompare }: Props) {
               {one.below.map(({ name, version }) => `${name} ${version}`).join(', ')}
             </p>
             {one.note && <p>{one.note}</p>}
+            {one.closed && <p className="quiet">Only developers and owners see it.</p>}
             <div className="draft-acts">
               {one.slug !== draft && (
                 <Button size="small" onClick={() => onCompare(one.slug)}>
@@ -87,6 +93,20 @@ export function Drafts({ draft, drafts, onCompare }: Props) {
               <Button size="small" onClick={() => setNaming({ of: one, how: 'rename' })}>
                 Rename
               </Button>
+              {signedIn && (
+                <Button
+                  size="small"
+                  loading={close.isPending}
+                  title={
+                    one.closed
+                      ? 'Staff and readers see this draft from now on'
+                      : 'Staff and readers do not see this draft any more'
+                  }
+                  onClick={() => close.mutate(one)}
+                >
+                  {one.closed ? 'Show to everyone' : 'Keep to developers'}
+                </Button>
+              )}
               {(drafts?.drafts.length ?? 0) > 1 && (
                 <Button
                   size="small"
@@ -121,16 +141,20 @@ export function Drafts({ draft, drafts, onCompare }: Props) {
           </ul>
         </details>
       )}
-      <label className="field" htmlFor="author">
-        Your name <small>kept with what you change</small>
-      </label>
-      <Input
-        id="author"
-        value={author}
-        maxLength={60}
-        placeholder="Not said"
-        onChange={(event) => setAuthorName(event.target.value)}
-      />
+      {!signedIn && (
+        <>
+          <label className="field" htmlFor="author">
+            Your name <small>kept with what you change</small>
+          </label>
+          <Input
+            id="author"
+            value={author}
+            maxLength={60}
+            placeholder="Not said"
+            onChange={(event) => setAuthorName(event.target.value)}
+          />
+        </>
+      )}
       {naming && (
         <NameDialog key={`${naming.of.slug} ${naming.how}`} {...naming} onClose={() => setNaming(null)} onMade={open} />
       )}

@@ -1,23 +1,28 @@
 'use client';
-import { DownOutlined, MoonOutlined, SunOutlined } from '@ant-design/icons';
+import { DownOutlined, MoonOutlined, SunOutlined, UserOutlined } from '@ant-design/icons';
 import { useQuery } from '@tanstack/react-query';
 import { Button, Dropdown, Tooltip } from 'antd';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import type { Right } from '@/contract/roles';
 import { draftEndpoints } from '@/contract/drafts';
 import { alternateEndpoints } from '@/contract/alternates';
 import { call } from './api';
+import { useMay, useMe } from './me';
+import { OthersHere } from './OthersHere';
 import { usePlace } from './place';
+import { ReviewHere } from './ReviewHere';
 import { problemsNow, useTyped } from './typed-problems';
 import { useMode } from './Providers';
 
-const places = [
-  { path: '/bench', name: 'Bench' },
-  { path: '/theme', name: 'Theme' },
-  { path: '/alternates', name: 'Alternates' },
-  { path: '/catalogue', name: 'Catalogue' },
-  { path: '/release', name: 'Release' },
+/** The places of the workbench, each for whom it is. */
+const places: readonly { path: string; name: string; right: Right }[] = [
+  { path: '/bench', name: 'Bench', right: 'look' },
+  { path: '/theme', name: 'Theme', right: 'arrange' },
+  { path: '/alternates', name: 'Alternates', right: 'source' },
+  { path: '/catalogue', name: 'Catalogue', right: 'look' },
+  { path: '/release', name: 'Release', right: 'source' },
 ];
 
 /** Where one is, in another draft: the page stays, what is only in this draft goes. */
@@ -34,8 +39,12 @@ export function Bar() {
   const router = useRouter();
   const { draft } = usePlace();
   const { mode, setMode } = useMode();
+  const me = useMe();
+  const source = useMay('source');
+  const people = useMay('people');
   const drafts = useQuery({ queryKey: ['drafts'], queryFn: () => call(draftEndpoints.list, {}) });
   const changes = useQuery({
+    enabled: source,
     queryKey: ['changes', draft],
     queryFn: () => call(draftEndpoints.changes, { draft }),
   });
@@ -46,7 +55,7 @@ export function Bar() {
     return () => clearTimeout(timer);
   }, []);
   const assignments = useQuery({
-    enabled: settled,
+    enabled: settled && source,
     queryKey: ['assignment-problems', draft],
     queryFn: () => call(alternateEndpoints.problems, { draft }),
   });
@@ -63,25 +72,27 @@ export function Bar() {
         Last
       </Link>
       <nav aria-label="Places">
-        {places.map((place) => (
-          <Link
-            key={place.path}
-            href={`${place.path}?draft=${draft}`}
-            aria-current={path === place.path ? 'page' : undefined}
-          >
-            {place.name}
-          </Link>
-        ))}
+        {places
+          .filter(({ right }) => me.rights.includes(right))
+          .map((place) => (
+            <Link
+              key={place.path}
+              href={`${place.path}?draft=${draft}`}
+              aria-current={path === place.path ? 'page' : undefined}
+            >
+              {place.path === '/theme' && !source ? 'Words' : place.name}
+            </Link>
+          ))}
       </nav>
       <span className="bar-space" />
+      <OthersHere draft={draft} />
       <Dropdown
         trigger={['click']}
         menu={{
           selectedKeys: [draft],
           items: [
             ...(drafts.data?.drafts ?? []).map((one) => ({ key: one.slug, label: one.name })),
-            { type: 'divider' as const },
-            { key: ' all', label: 'All drafts and releases' },
+            ...(source ? [{ type: 'divider' as const }, { key: ' all', label: 'All drafts and releases' }] : []),
           ],
           onClick: ({ key }) => router.push(key === ' all' ? `/release?draft=${draft}` : inDraft(key)),
         }}
@@ -90,7 +101,7 @@ export function Bar() {
           Draft <strong>{name}</strong> <DownOutlined aria-hidden="true" />
         </button>
       </Dropdown>
-      {first || unfit ? (
+      {!source ? null : first || unfit ? (
         <Link
           className="bar-problems"
           href={
@@ -113,9 +124,52 @@ export function Bar() {
           onClick={() => setMode(mode === 'dark' ? 'light' : 'dark')}
         />
       </Tooltip>
-      <Link className="bar-publish" href={`/release?draft=${draft}`}>
-        Review &amp; publish
-      </Link>
+      {me.signedIn && <ReviewHere draft={draft} />}
+      {(me.signedIn || people) && <WhoIsHere />}
+      {source && (
+        <Link className="bar-publish" href={`/release?draft=${draft}`}>
+          Review &amp; publish
+        </Link>
+      )}
     </header>
+  );
+}
+
+/** Who is signed in, the way to their account and to the others, and out. */
+function WhoIsHere() {
+  const me = useMe();
+  const router = useRouter();
+  const people = useMay('people');
+  const out = useRef<HTMLFormElement>(null);
+  const items = [
+    ...(people
+      ? [
+          { key: 'people', label: 'People' },
+          { key: 'log', label: 'Log' },
+        ]
+      : []),
+    ...(me.signedIn
+      ? [
+          { key: 'mine', label: 'My account' },
+          { key: 'out', label: 'Sign out' },
+        ]
+      : []),
+  ];
+  return (
+    <>
+      <Dropdown
+        trigger={['click']}
+        menu={{
+          items,
+          onClick: ({ key }) => (key === 'out' ? out.current?.submit() : router.push(`/people?tab=${key}`)),
+        }}
+      >
+        <button type="button" className="bar-who" aria-haspopup="menu" aria-label={me.called || 'People'}>
+          <UserOutlined aria-hidden="true" />
+          {me.called && ` ${me.called}`}
+        </button>
+      </Dropdown>
+      <form ref={out} method="post" action="/sign-out" hidden />
+    </>
   );
 }

@@ -42,3 +42,6 @@ export function useDraftSite(draft: string): { base: string; origin: string } {
     return { base, origin: new URL(base).origin };
   }, [known, draft]);
 }
+
+/** Whether a page has to be told that it is in a frame: the browser says so only by HTTPS, and on this machine. */
+export const tellsFramed = (): boolean => typeof window !== 'undefined' && !window.isSecureContext;

@@ -1,7 +1,7 @@
 'use client';
 import { Segmented, Skeleton } from 'antd';
 import dynamic from 'next/dynamic';
-import { usePlace } from '@/ui/shared';
+import { useMay, usePlace } from '@/ui/shared';
 import type { FirstSight } from './firstSight';
 import { ThemeScreen } from './ThemeScreen';
 
@@ -14,8 +14,10 @@ const Phrases = dynamic(() => import('@/ui/phrases').then((room) => room.Phrases
 /** The theme: its files and layers, or its words. */
 export function ThemePlace({ known }: { known: FirstSight | null }) {
   const { get, go } = usePlace();
-  const words = get('view') === 'words';
-  const switcher = (
+  const source = useMay('source');
+  // Who sees no source has the words alone.
+  const words = get('view') === 'words' || !source;
+  const switcher = source && (
     <Segmented
       aria-label="Of the theme"
       options={[

@@ -85,7 +85,11 @@ export class ChangesStore extends Store<ChangesState> {
     try {
       const { changes, says } = await this.ports.call(benchEndpoints.change, { draft: this.draft }, asked);
       const at = new Date().toISOString();
-      for (const { path, text, from } of changes) keepUnsaved(this.draft, path, { text, from, at, made: true });
+      for (const { path, text, from } of changes) {
+        // What a closed window left of the file is in its new text: it is taken over first.
+        readUnsaved(this.draft, path);
+        keepUnsaved(this.draft, path, { text, from, at, made: true });
+      }
       const [first] = changes;
       if (first) this.#show(first.path, first.text, first.caret);
       const paths = changes.map(({ path }) => path);

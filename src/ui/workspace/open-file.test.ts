@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { FileAnswer } from '@/contract/files';
 import { ApiError, type call } from '@/ui/shared';
-import { FileStore } from './open-file';
+import { bothOf, FileStore, shelvesFile, type OpenFile } from './open-file';
 import { stubBrowser, type MemoryStorage } from './testing/browser';
 import { keepUnsaved, readUnsaved } from './unsaved';
 
@@ -197,6 +197,48 @@ describe('the open file', () => {
     expect(now()).toMatchObject({ conflict: null, text: 'two and theirs', saved: { hash: 'h2', text: 'theirs' } });
     void file.save();
     expect(await next('PUT file')).toMatchObject({ text: 'two and theirs', expected: 'h2' });
+  });
+
+  describe('of placements', () => {
+    const placed = (...ids: string[]) =>
+      `${JSON.stringify({ placements: ids.map((id) => ({ id, shelf: 's', piece: `pieces/${id}` })) }, null, 2)}\n`;
+    const changed = (text: string, hash: string) =>
+      new ApiError(409, { code: 'changed', message: 'It changed.', now: { text, hash } });
+    const begun = async (text: string, hash: string | null) => {
+      file.open(shelvesFile, null);
+      (await next('GET shelves')).answer(answer(shelvesFile, text, hash));
+      await settle();
+    };
+    it('that two saved is put together and saved', async () => {
+      await begun(placed('a'), 'h1');
+      file.type(placed('a', 'mine'));
+      void file.save();
+      (await next('PUT shelves')).fail(changed(placed('a', 'theirs'), 'h9'));
+      const again = await next('PUT shelves');
+      expect(again).toMatchObject({ expected: 'h9', text: placed('a', 'theirs', 'mine') });
+      again.answer({ hash: 'h10', layer, problems: [] });
+      await settle();
+      expect(now()).toMatchObject({ conflict: null, saving: false, text: placed('a', 'theirs', 'mine') });
+      expect(readUnsaved('spring', shelvesFile)).toBeNull();
+    });
+    it('that a shop begins in two windows is put together, whatever the layer below places', async () => {
+      await begun(placed('below'), null);
+      file.type(placed('mine'));
+      void file.look();
+      (await next('GET shelves')).answer(answer(shelvesFile, placed('theirs'), 'h2'));
+      await settle();
+      expect(now()).toMatchObject({ conflict: null, text: placed('theirs', 'mine') });
+    });
+    it('waits for a choice where both changed the same', async () => {
+      await begun(placed('a'), 'h1');
+      const shelf = (name: string) => placed('a').replace('"s"', `"${name}"`);
+      file.type(shelf('mine'));
+      void file.save();
+      (await next('PUT shelves')).fail(changed(shelf('theirs'), 'h9'));
+      await settle();
+      expect(waiting).toEqual([]);
+      expect(bothOf(now() as OpenFile)).toEqual({ mine: shelf('mine'), theirs: shelf('theirs'), clashes: ['a'] });
+    });
   });
 
   it('takes over what another window saved where nothing is typed', async () => {

@@ -1,5 +1,7 @@
+import { arrangeEndpoints } from '@/contract/arrange';
 import { fileEndpoints, type FileAnswer } from '@/contract/files';
 import type { ProblemItem } from '@/contract/shared';
+import { mergeShelves, noPlacements } from '@/core/theme';
 import { ApiError, messageOf } from '@/ui/shared';
 import type { Ports, Text } from './ports';
 import { Store } from './store';
@@ -40,6 +42,23 @@ export interface OpenFileState {
   /** Its text follows typing after a rest; `FileStore.typed` has it at once. */
   file: OpenFile | null;
   failure: string | null;
+}
+
+/** The file that says what stands on shelves. */
+export const shelvesFile = 'shelves.json';
+
+/** What both texts of a file in conflict began with. */
+const baseOf = ({ path, saved }: OpenFile): string =>
+  path === shelvesFile && saved.hash === null ? noPlacements : saved.text;
+
+/**
+ * Both texts of a file in conflict, put together placement by placement: with mine and with theirs of what both changed, and what that is. null: that
+ * cannot be done with this file.
+ */
+export function bothOf({ path, text, conflict }: OpenFile): { mine: string; theirs: string; clashes: string[] } | null {
+  if (path !== shelvesFile || !conflict || conflict.hash === null || conflict.base === null) return null;
+  const merged = mergeShelves(conflict.base, text, conflict.text);
+  return merged && { mine: merged.mine, theirs: merged.theirs, clashes: merged.both };
 }
 
 /** What others do when the file changes. */
@@ -88,7 +107,7 @@ export class FileStore extends Store<OpenFileState> {
     this.set({ failure: null });
     let saved: FileAnswer;
     try {
-      saved = await this.ports.call(fileEndpoints.open, { draft: this.draft, path, layer: layer ?? undefined });
+      saved = await this.#read(path, layer);
     } catch (error) {
       if (turn !== this.#turn) return;
       this.#change(null);
@@ -100,6 +119,19 @@ export class FileStore extends Store<OpenFileState> {
     this.#keep();
     this.#change(this.#loaded(path, layer, saved));
   };
+
+  /** Shelves have calls of their own: who arranges need not see any other file. */
+  #read(path: string, layer: string | null): Promise<FileAnswer> {
+    const { draft } = this;
+    if (path === shelvesFile && layer === null) return this.ports.call(arrangeEndpoints.open, { draft });
+    return this.ports.call(fileEndpoints.open, { draft, path, layer: layer ?? undefined });
+  }
+
+  #write(path: string, given: { text: string; expected: string | null; together: string | undefined }) {
+    const { draft } = this;
+    if (path === shelvesFile) return this.ports.call(arrangeEndpoints.save, { draft }, given);
+    return this.ports.call(fileEndpoints.save, { draft }, { path, ...given });
+  }
 
   #loaded(path: string, layer: string | null, saved: FileAnswer): OpenFile {
     const unsaved = readUnsaved(this.draft, path);
@@ -131,19 +163,20 @@ export class FileStore extends Store<OpenFileState> {
     if (!before || before.saving || before.conflict || before.layer !== null) return;
     let fresh: FileAnswer | null = null;
     try {
-      fresh = await this.ports.call(fileEndpoints.open, { draft: this.draft, path: before.path });
+      fresh = await this.#read(before.path, null);
     } catch (error) {
       if (!(error instanceof ApiError) || error.status !== 404) return;
     }
     const now = this.#latest;
     if (now?.path !== before.path || now.saving || now.conflict || (fresh && fresh.hash === now.saved.hash)) return;
-    const base = now.saved.text;
+    const base = baseOf(now);
     if (!fresh || (now.saved.hash !== null && fresh.hash === null)) {
       const message = `“${now.path}” was taken out of the shop’s layer elsewhere. Its text is kept here: save it again, or leave it.`;
       this.#change({ ...now, conflict: { text: fresh?.text ?? '', hash: null, base, message } });
-    } else if (now.text !== base) {
+    } else if (now.text !== now.saved.text) {
       const message = `“${now.path}” was saved from elsewhere meanwhile. Your text is kept here: merge both, or choose.`;
       this.#change({ ...now, conflict: { text: fresh.text, hash: fresh.hash, base, message } });
+      this.#together();
     } else {
       const writable = fresh.hash !== null || now.writable;
       this.#change({ ...now, saved: fresh, text: fresh.text, writable, version: now.version + 1 });
@@ -212,11 +245,7 @@ export class FileStore extends Store<OpenFileState> {
     const { path, text } = now;
     const expected = over ? over.expected : now.saved.hash;
     try {
-      const saved = await this.ports.call(
-        fileEndpoints.save,
-        { draft: this.draft },
-        { path, text, expected, together },
-      );
+      const saved = await this.#write(path, { text, expected, together });
       const after = this.#latest;
       if (after?.path === path) {
         const { hash, layer, problems } = saved;
@@ -234,8 +263,10 @@ export class FileStore extends Store<OpenFileState> {
       if (after?.path !== path) return;
       const body = error instanceof ApiError ? error.body : null;
       if (body?.code === 'changed' && body.now) {
-        const base = after.saved.text;
+        const base = baseOf(after);
         this.#change({ ...after, saving: false, conflict: { ...body.now, base, message: body.message } });
+        // Both changed other placements: they are put together, and saved as was asked.
+        if (this.#together()) this.#again = { together };
       } else {
         const notice = `Not saved. ${messageOf(error)} Your text is kept in this browser.`;
         this.#change({ ...after, saving: false, notice });
@@ -263,6 +294,14 @@ export class FileStore extends Store<OpenFileState> {
     this.#keep();
     this.events.onText(now.path);
   };
+
+  /** Puts both texts together where neither contradicts the other; false: someone has to look. */
+  #together(): boolean {
+    const both = this.#latest && bothOf(this.#latest);
+    if (!both || both.clashes.length) return false;
+    this.settle(both.mine);
+    return true;
+  }
 
   /** Drops what was typed for the file as the server has it. */
   dropTyped = (): void => {

@@ -3,6 +3,8 @@ import type { Pointed } from '@/contract/frame';
 import {
   countOf,
   levelsOf,
+  type Arranged,
+  arrangedAt,
   marksOfPlacement,
   marksOfShelf,
   marksOf,
@@ -12,9 +14,7 @@ import {
   spotsAt,
   templatesTo,
   trailOf,
-  placementAt,
   type Level,
-  type OnShelf,
   type Place,
   type PlaceTable,
   type Spot,
@@ -169,7 +169,8 @@ export class SpotStore extends Store<SpotState> {
     if (this.#pointedLast !== at) return;
     const pointed = of ? whereOf(of, at.mark) : null;
     this.set({ pointed });
-    if (!pointed || !at) return;
+    // Who sees no source is told no place in it.
+    if (!pointed?.file || !at) return;
     const { place, file, item, layer } = pointed;
     const parts = [labelOf(place), `${file}, line ${place.line}`, ...(item ? [item] : []), layerName(layer)];
     this.events.frame()?.post({ kind: 'label', mark: at.mark, text: parts.join('  ·  ') });
@@ -187,14 +188,14 @@ export class SpotStore extends Store<SpotState> {
     this.goPlace(where.file, where.layer, where.place.from);
   };
 
-  /** The placement that something of the page is part of; null: of none. */
-  placementAt = async (at: Pointed): Promise<OnShelf | null> => {
+  /** The placement or empty shelf that something of the page is part of; null: of none. */
+  arrangedAt = async (at: Pointed): Promise<Arranged | null> => {
     const of = await this.#tableOf(at.view).catch(() => null);
-    return of && placementAt(of, at.mark);
+    return of && arrangedAt(of, at.mark);
   };
 
   /** Outlines a placement on the page, and scrolls to it; null: none. */
-  outlinePlacement = (one: OnShelf | null, scroll: boolean): void => {
+  outlinePlacement = (one: string | null, scroll: boolean): void => {
     const { table, view } = this.now;
     const marks = table && one ? marksOfPlacement(table, one) : [];
     this.events.frame()?.post({ kind: 'outline', marks, view, to: scroll ? (marks[0] ?? null) : null });

@@ -52,7 +52,7 @@ describe('texts that are not saved', () => {
     window.dispatchEvent(new Event('pagehide'));
     vi.clearAllTimers();
     const third = await newWindow();
-    expect(third.allUnsaved('spring')).toEqual([{ path: 'a.html', text: 'first' }]);
+    expect(third.readUnsaved('spring', 'a.html')).toEqual(text('first'));
     expect(second.readUnsaved('spring', 'a.html')).toBeNull();
   });
 
@@ -60,9 +60,24 @@ describe('texts that are not saved', () => {
     const first = await newWindow();
     first.keepUnsaved('spring', 'a.html', text('first'));
     vi.clearAllTimers();
-    vi.setSystemTime(Date.now() + 8000);
     const second = await newWindow();
+    vi.setSystemTime(Date.now() + 60_000);
+    expect(second.readUnsaved('spring', 'a.html')).toBeNull();
+    vi.setSystemTime(Date.now() + 20_000);
     expect(second.readUnsaved('spring', 'a.html')).toEqual(text('first'));
+  });
+
+  it('of a window that is being reloaded are listed elsewhere, and stay its own', async () => {
+    const first = await newWindow();
+    const itsSession = sessionStorage;
+    first.keepUnsaved('spring', 'a.html', text('first'));
+    const second = await newWindow();
+    window.dispatchEvent(new Event('pagehide'));
+    expect(second.allUnsaved('spring')).toEqual([{ path: 'a.html', text: 'first' }]);
+    vi.resetModules();
+    vi.stubGlobal('sessionStorage', itsSession);
+    const again = await import('./unsaved');
+    expect(again.readUnsaved('spring', 'a.html')).toEqual(text('first'));
   });
 
   it('that cannot be kept, or read, are no error', async () => {

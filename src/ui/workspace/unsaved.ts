@@ -8,9 +8,12 @@ export interface Unsaved {
   made?: boolean;
 }
 
-/** A window says so often that it is open, and counts as closed when it has not for so long; in milliseconds. */
+/**
+ * A window says so often that it is open, and counts as closed when it has not for so long; in milliseconds. Browsers let the timers of a hidden window
+ * run once a minute.
+ */
 const beat = 2000;
-const silence = 7000;
+const silence = 75_000;
 
 const tabKey = 'last:tab';
 const aliveKey = (tab: string) => `last:alive:${tab}`;
@@ -68,18 +71,24 @@ export function keepUnsaved(draft: string, path: string, unsaved: Unsaved): bool
 export function readUnsaved(draft: string, path: string): Unsaved | null {
   const own = parsed(keyOf(draft, path, tabName()));
   if (own) return own;
+  const [key, left] = leftBehind(draft, path) ?? [];
+  if (!key || !left) return null;
+  try {
+    localStorage.setItem(keyOf(draft, path, tabName()), JSON.stringify(left));
+    localStorage.removeItem(key);
+  } catch {
+    // Without room it stays where it is.
+  }
+  return left;
+}
+
+/** The text of a file that a closed window left, with its key. */
+function leftBehind(draft: string, path: string): [key: string, left: Unsaved] | null {
   for (const key of keysOf(draft)) {
     const [of, tab] = split(draft, key);
-    if (of !== path || isAlive(tab)) continue;
+    if (of !== path || tab === tabName() || isAlive(tab)) continue;
     const left = parsed(key);
-    if (!left) continue;
-    try {
-      localStorage.setItem(keyOf(draft, path, tabName()), JSON.stringify(left));
-      localStorage.removeItem(key);
-    } catch {
-      // Without room it stays where it is.
-    }
-    return left;
+    if (left) return [key, left];
   }
   return null;
 }
@@ -91,7 +100,10 @@ export function dropUnsaved(draft: string, path: string): void {
   tell();
 }
 
-/** All texts of a draft that are this window's, with their paths. */
+/**
+ * All texts of a draft that are this window's or were left by closed ones, with their paths. It takes none of them over: a window that is being reloaded
+ * looks closed for a moment, and comes back for its own.
+ */
 export function allUnsaved(draft: string): { path: string; text: string }[] {
   const paths = new Set<string>();
   for (const key of keysOf(draft)) {
@@ -99,7 +111,7 @@ export function allUnsaved(draft: string): { path: string; text: string }[] {
     if (tab === tabName() || !isAlive(tab)) paths.add(path);
   }
   return [...paths].sort().flatMap((path) => {
-    const unsaved = readUnsaved(draft, path);
+    const unsaved = parsed(keyOf(draft, path, tabName())) ?? leftBehind(draft, path)?.[1];
     return unsaved ? [{ path, text: unsaved.text }] : [];
   });
 }

@@ -2,7 +2,7 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { marksOf, spotsAt } from '@/core/inspect';
 import { benchOf } from './testing/bench-of';
 import { readUnsaved } from './unsaved';
-import { problemsOf } from './workspace';
+import { problemsOf } from './problems';
 
 let bench: ReturnType<typeof benchOf>;
 afterEach(() => bench.stop());

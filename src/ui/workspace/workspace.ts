@@ -1,13 +1,14 @@
-import type { OnShelf } from '@/core/inspect';
+import type { Arranged } from '@/core/inspect';
 import type { FileItem } from '@/contract/files';
 import type { FromFrame, Matched } from '@/contract/frame';
 import type { ProblemItem, SubjectItem } from '@/contract/shared';
 import type { TypedProblems } from '@/ui/shared';
 import { pageOfDraft, pathOf } from '@/core/address';
 import { ChangesStore } from './changes';
+import { CommentsStore } from './comments';
 import { LanguageStore } from './language';
 import { NamingStore } from './naming';
-import { FileStore, layerOfText } from './open-file';
+import { FileStore, shelvesFile } from './open-file';
 import { PageStore } from './page';
 import { PanelStore } from './panels';
 import type { Editor, Frame, Ports, Text } from './ports';
@@ -46,7 +47,7 @@ export interface WorkspaceState {
   /** What the page's style rules match, as it answered last. */
   matched: (Matched & { id: number }) | null;
   /** The placement that was chosen on the page, where its shelves are filled. */
-  placed: OnShelf | null;
+  placed: Arranged | null;
 }
 
 /** Keys as they are pressed. */
@@ -60,9 +61,6 @@ export interface Press {
 /** How long typing rests before what follows it is asked again, in milliseconds. */
 const rest = 150;
 
-/** The file that says what stands on shelves. */
-export const shelvesFile = 'shelves.json';
-
 /**
  * All that is worked on in one draft: the page and the file, where one stands in both, what the language says, what is
  * being changed. It hears the address, the frame and the editor, and calls the server; screens only show it.
@@ -74,6 +72,7 @@ export class Workspace extends Store<WorkspaceState> {
   readonly language: LanguageStore;
   readonly naming: NamingStore;
   readonly changes: ChangesStore;
+  readonly comments: CommentsStore;
   readonly panels = new PanelStore();
   #frame: Frame | null = null;
   #editor: Editor | null = null;
@@ -87,6 +86,8 @@ export class Workspace extends Store<WorkspaceState> {
     readonly draft: string,
     place: Place,
     private readonly ports: Ports,
+    /** What may be done here besides looking: see and write the source, fill shelves. */
+    readonly may: { source: boolean; arrange: boolean } = { source: true, arrange: true },
   ) {
     super({
       ...{ place, path: place.file, files: [], revision: 0, edits: 0, painted: 0, matched: null, placed: null },
@@ -107,6 +108,14 @@ export class Workspace extends Store<WorkspaceState> {
       origin: () => this.now.place.origin,
       frame: () => this.#frame,
     });
+    this.comments = new CommentsStore(
+      ports,
+      { spot: this.spot, panels: this.panels },
+      {
+        ...{ unsaved, frame: () => this.#frame, address: () => this.now.place.address, may: () => this.may },
+        choosePlaced: (placement) => this.set({ placed: { placement } }),
+      },
+    );
     this.language = new LanguageStore(draft, ports, unsaved);
     const { file, spot, language } = this;
     this.changes = new ChangesStore(
@@ -130,7 +139,7 @@ export class Workspace extends Store<WorkspaceState> {
 
   /** Begins; gives what ends it. Texts that are not saved are kept. */
   start(): () => void {
-    this.language.start();
+    if (this.may.source) this.language.start();
     this.page.start();
     const ends = [this.changes.start(), this.page.subscribe(this.#answered), this.file.subscribe(this.#opened)];
     this.#goOn();
@@ -155,7 +164,7 @@ export class Workspace extends Store<WorkspaceState> {
       this.#byPath = new Map(files.map((one) => [one.path, one]));
       this.set({ files });
     }
-    void this.language.load();
+    if (this.may.source) void this.language.load();
   }
 
   /** Texts that are not saved: the open one as it stands this moment, and those of files that were open before. */
@@ -254,6 +263,8 @@ export class Workspace extends Store<WorkspaceState> {
         if (address === null) return;
         this.page.framed({ view: said.view, shown: said.shown, address });
         this.#frame?.post({ kind: 'point', on: pointing });
+        // What is outlined on the page, and shown on it, is told to the one that is there now.
+        this.set({ painted: this.now.painted + 1 });
         return;
       }
       case 'moved':
@@ -268,10 +279,12 @@ export class Workspace extends Store<WorkspaceState> {
       case 'picked':
         if (!attended) return;
         if (pointing) this.point(false);
-        if (this.now.place.file === shelvesFile)
-          void this.spot.placementAt(said.at).then((placed) => this.set({ placed }));
+        if (this.now.path === shelvesFile) void this.spot.arrangedAt(said.at).then((placed) => this.set({ placed }));
         else if (this.changes.now.moving) void this.spot.levelsAt(said.at).then(this.changes.aim);
         else void this.spot.pick(said.at);
+        return;
+      case 'commented':
+        if (attended) this.comments.choose(said.id);
         return;
       case 'matched':
         this.set({ matched: said });
@@ -305,10 +318,11 @@ export class Workspace extends Store<WorkspaceState> {
   #open(): void {
     const { file, layer } = this.now.place;
     const { template } = this.#pageNow();
-    const path = file ?? (template && `${template}.html`);
+    const { may } = this;
+    const path = may.source ? (file ?? (template && `${template}.html`)) : may.arrange ? shelvesFile : null;
     if (path !== this.now.path) this.set({ path });
-    this.file.open(path, layer);
-    this.#look();
+    this.file.open(path, may.source ? layer : null);
+    if (may.source) this.#look();
   }
 
   /** The file that stays open on another page: what is arranged there is in it. */
@@ -326,7 +340,7 @@ export class Workspace extends Store<WorkspaceState> {
   readonly #answered = (): void => {
     this.spot.answered(this.page.now.answer);
     this.#open();
-    this.language.check();
+    if (this.may.source) this.language.check();
   };
 
   readonly #opened = (): void => {
@@ -334,7 +348,7 @@ export class Workspace extends Store<WorkspaceState> {
     const name = file && `${file.path} ${file.version}`;
     if (file && name !== this.#openedLast) {
       noteRecent(this.draft, file.path);
-      this.language.check();
+      if (this.may.source) this.language.check();
     }
     this.#openedLast = name;
     this.spot.opened(file);
@@ -368,31 +382,4 @@ export class Workspace extends Store<WorkspaceState> {
     const { file } = this.file.now;
     return file?.writable && file.layer === null ? file.path : null;
   }
-}
-
-/** Problems that only show when a page is made. */
-const runtime = new Set(['blocked', 'budget', 'fault', 'depth', 'missing', 'style-value']);
-
-/** Problems of the open file, and those elsewhere in what makes the page. */
-export function problemsOf(workspace: {
-  file: FileStore['now'];
-  page: PageStore['now'];
-  language: LanguageStore['now'];
-}): { here: ProblemItem[]; elsewhere: ProblemItem[] } {
-  const { file } = workspace.file;
-  const { answer } = workspace.page;
-  const checked = workspace.language.problems;
-  const own = file && layerOfText(file, answer?.shopLayer ?? '');
-  const here = !file
-    ? []
-    : (checked?.filter((one) => one.file === file.path && one.layer === own) ??
-      (file.text === file.saved.text ? file.saved.problems : []));
-  const key = (one: ProblemItem) => `${one.layer} ${one.file} ${one.line} ${one.code} ${one.message}`;
-  const known = new Set([...here, ...(checked ?? [])].map(key));
-  // What only making the page shows (a budget, a blocked address) is reported beside what checking finds.
-  const fromPage = (answer?.page?.problems ?? []).filter(
-    (one) => !known.has(key(one)) && (!checked || runtime.has(one.code)),
-  );
-  const isHere = new Set(here.map(key));
-  return { here, elsewhere: [...(checked ?? []), ...fromPage].filter((one) => !isHere.has(key(one))) };
 }

@@ -1,9 +1,10 @@
 import { setImmediate, setTimeout } from 'node:timers/promises';
+import { headers } from 'next/headers';
 import { preload } from 'react-dom';
 import { addressOf } from '@/contract/endpoint';
 import { layerEndpoints } from '@/contract/layers';
 import { draftJobs } from '@/server/drafts';
-import { Refused } from '@/server/http';
+import { may, Refused, whoAsks } from '@/server/http';
 import { draftOf, beginning, inThread, shop } from '@/server/shop';
 import { filterOf, firstSight, ThemePlace, type Filter, type FirstSight } from '@/ui/theme';
 
@@ -16,6 +17,8 @@ interface Props {
 /** The screen comes with its files: they can be read, and followed as links, before its scripts have come to life. */
 export default async function ThemePage({ searchParams }: Props) {
   const { draft = beginning(shop())?.draft ?? '', show, file = null } = await searchParams;
+  const who = whoAsks({ headers: await headers() });
+  if (!who || !may(who, 'source')) return <ThemePlace known={null} />;
   const known = await filesOf(draft, filterOf(show), file);
   // Asked for while the scripts load, which then find it here.
   if (!known) preload(addressOf(layerEndpoints.all, { draft }), { as: 'fetch', crossOrigin: 'anonymous' });

@@ -360,9 +360,11 @@ class Generator {
     const marked = site !== null && place.marked;
     if (marked) this.#opensMark(site);
     const number = (attribute: string) => /^\d{1,4}$/.exec(fixedName(element, attribute)?.trim() ?? '')?.[0];
+    // A piece that is placed has its shelves to itself, once for each placement.
+    const own = this.template.placeables.length > 0;
     const bounds = `${number('least') ?? 1}, ${number('most') ?? 'Infinity'}`;
     this.#output.line(
-      `const ${shelf} = rt.shelf(${name}, ${bounds}, ${place.code}, ${this.#origin(element)}${frame});`,
+      `const ${shelf} = rt.shelf(${name}, ${own}, ${bounds}, ${place.code}, ${this.#origin(element)}${frame});`,
     );
     this.#output.line(`if (${shelf} !== null) o += ${shelf}; else {`);
     this.#children(element.children, element.chains, place);

@@ -11,7 +11,11 @@ export function placedValue(
   services: SiteServices,
   bound: (path: string) => Value,
 ): Value {
-  if ('field' in input) return bound(input.field);
+  if ('field' in input) {
+    const held = bound(input.field);
+    // A custom field holds a picture by its path.
+    return /^(?:picture|media)$/i.test(type) && typeof held === 'string' ? readPlaced(held, type, services) : held;
+  }
   if ('phrase' in input) {
     const phrase = services.phrase(input.phrase);
     return typeof phrase === 'string' ? phrase : (phrase?.other ?? null);
@@ -24,12 +28,18 @@ export function placedValue(
   return typeof value === 'string' ? readPlaced(value, type, services) : value;
 }
 
+/** What a placement names by its slug; the service that finds it is called so too. */
+const named = ['product', 'category', 'content', 'article', 'tag', 'brand'] as const;
+
 function readPlaced(text: string, type: string, services: SiteServices): Value {
-  if (type === 'picture' || type === 'media') return services.picture?.(text) ?? null;
-  if (type === 'html') return new Html(services.rich?.(text) ?? text);
+  const of = type.toLowerCase();
+  const kind = named.find((one) => one === of);
+  if (kind) return services[kind]?.(text) ?? null;
+  if (of === 'picture' || of === 'media') return services.picture?.(text) ?? null;
+  if (of === 'html') return new Html(services.rich?.(text) ?? text);
   // A page of this site, in the language that is spoken here.
-  if (type === 'link' && /^\/(?!\/)/.test(text)) return services.address?.(text) ?? text;
-  return readInput(text, type, (kind, slug) => services[kind]?.(slug) ?? null);
+  if (of === 'link' && /^\/(?!\/)/.test(text)) return services.address?.(text) ?? text;
+  return readInput(text, type, () => null);
 }
 
 /** The first required input of a piece that is empty as it is placed; null: it can be shown. */

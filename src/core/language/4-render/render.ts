@@ -40,6 +40,8 @@ export interface RenderOptions {
   traced?: boolean;
   /** Answers to the page's questions, by name. */
   answers?: Readonly<Record<string, GivenAnswer>>;
+  /** What is rendered is a placement by itself, of this id: its shelves are asked for. */
+  placed?: string;
 }
 
 /** One draw of a template on a page: which, and which file asked for it. */
@@ -102,6 +104,8 @@ export class Render implements FunctionContext {
   readonly #drawn: Drawn[] = [];
   readonly #path: string[] = [];
   #once: Set<string> | null = null;
+  /** The placement that is drawn: shelves of its piece are its own. */
+  #placed: string | null = null;
   #reported: Set<string> | null = null;
   #at: Origin | null = null;
 
@@ -111,6 +115,7 @@ export class Render implements FunctionContext {
     this.format = formatFor(options.locale);
     this.services = options.services;
     this.globals = options.globals;
+    this.#placed = options.placed ?? null;
     this.#answers = options.answers;
     this.hosts = inSmallLetters(options.hosts);
     this.schemes = inSmallLetters(options.schemes);
@@ -315,9 +320,13 @@ export class Render implements FunctionContext {
     return `<span data-last-notice="${frame}.${site}">${escapeText(`${message} (${file}, line ${line})`)}</span>`;
   }
 
-  /** The pieces placed on a shelf, drawn: `most` at most; null when fewer than `least` show, and the shelf's own contents stand. */
+  /**
+   * The pieces placed on a shelf, drawn: `most` at most; null when fewer than `least` show, and the shelf's own contents stand. `own`: the shelf is
+   * of the placement that is drawn, and of no page.
+   */
   shelf(
     name: string,
+    own: boolean,
     least: number,
     most: number,
     place: PlaceCode,
@@ -325,15 +334,25 @@ export class Render implements FunctionContext {
     frame = -1,
     site = -1,
   ): string | null {
-    const shown: { piece: string; given: Inputs }[] = [];
-    for (const { piece, inputs } of this.services.placements?.(name) ?? []) {
+    const within = this.#placed;
+    if (own && within === null) return null;
+    const shelf = own ? `${within}/${name}` : name;
+    if (frame >= 0) this.trace?.shelf(frame, site, shelf);
+    const shown: { id: string | null; piece: string; given: Inputs }[] = [];
+    for (const { id, piece, inputs } of this.services.placements?.(shelf) ?? []) {
       if (shown.length >= most) break;
       const takes = this.#compiled(piece, origin)?.template.takes ?? [];
       const given = placedInputs(inputs, takes, this.services, (path) => this.#bound(path));
-      if (!missingInput(takes, given)) shown.push({ piece, given });
+      if (!missingInput(takes, given)) shown.push({ id, piece, given });
     }
     if (shown.length < Math.max(1, least)) return null;
-    return shown.map(({ piece, given }) => this.draw(piece, given, null, null, place, origin, frame, site)).join('');
+    const html = shown.map(({ id, piece, given }) => {
+      this.#placed = id;
+      if (id !== null && this.#found.has(piece)) this.trace?.placing(id);
+      return this.draw(piece, given, null, null, place, origin, frame, site);
+    });
+    this.#placed = within;
+    return html.join('');
   }
 
   /** A field of the page's subject: `product.fields.lead_time`. */

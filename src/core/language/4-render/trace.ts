@@ -38,6 +38,11 @@ export class Trace {
   /** Of each loop: frame, site, number of items. */
   readonly loops: number[] = [];
 
+  /** Of each frame that a placement became: its id. */
+  readonly placed = new Map<number, string>();
+  /** The shelves that were come by: frame, site, name. */
+  readonly shelves: [number, number, string][] = [];
+
   /** Each time the probed place was come by: its frame, what the template was given, and the names of its own in reach. */
   readonly probes: { frame: number; given: Record<string, Value>; names: Record<string, Value> }[] = [];
 
@@ -53,6 +58,15 @@ export class Trace {
     let number = this.#numbers.get(made.name);
     if (number === undefined) this.#numbers.set(made.name, (number = this.templates.push(made) - 1));
     return number;
+  }
+
+  shelf(frame: number, site: number, name: string): void {
+    this.shelves.push([frame, site, name]);
+  }
+
+  /** The frame that comes next is what a placement became. */
+  placing(id: string): void {
+    this.placed.set(this.indexes.length, id);
   }
 
   draw(parent: number, site: number, template: number): number {

@@ -6,6 +6,8 @@ export type PlacedInput =
 
 /** A piece that staff placed on a shelf. */
 export interface Placement {
+  /** By which its own shelves are told from those of others; null: it has none. */
+  id: string | null;
   piece: string;
   inputs: Readonly<Record<string, PlacedInput>>;
 }
@@ -25,6 +27,9 @@ export interface SiteServices {
   content?(slug: string): Value;
   product?(slug: string): Value;
   category?(slug: string): Value;
+  article?(slug: string): Value;
+  tag?(slug: string): Value;
+  brand?(slug: string): Value;
   menu?(slug: string): Value;
   products?(query: ProductQuery): Value;
   /** The categories that a visitor begins with, in their order. */
@@ -41,7 +46,7 @@ export interface SiteServices {
   picture?(path: string): Value;
   /** The address of a picture in a size, as the site takes it: signed, for one. */
   sized?(address: string): string;
-  /** What stands on a shelf of this page, in order. */
+  /** What stands on a shelf of this page, in order. A shelf of a placement is called after both: `columns-2/left`. */
   placements?(shelf: string): Placement[];
   /** The template that is drawn in the place of a piece, by what it is given. */
   alternate?(piece: string, inputs: Readonly<Record<string, Value>>): string;

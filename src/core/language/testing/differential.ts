@@ -41,7 +41,7 @@ const rendered = ({ layers, page, placed }: HostileTheme, value: string, traced:
     {
       services: {
         phrase: () => null,
-        placements: (shelf) => (placed[shelf] ? [{ piece: placed[shelf], inputs: { v: { value } } }] : []),
+        placements: (shelf) => (placed[shelf] ? [{ id: null, piece: placed[shelf], inputs: { v: { value } } }] : []),
       },
       steps: 20_000,
       traced,

@@ -128,6 +128,37 @@ describe('what is arranged', () => {
     ]);
   });
 
+  const nested: Placed[] = [
+    { id: 'box', shelf: 'top', piece: 'pieces/box', inputs: {} },
+    { id: 'text', shelf: 'box/left', piece: 'pieces/text', inputs: {} },
+    { id: 'inner', shelf: 'box/right', piece: 'pieces/box', inputs: {} },
+    { id: 'deep', shelf: 'inner/left', piece: 'pieces/text', inputs: {} },
+    { id: 'other', shelf: 'top', piece: 'pieces/text', inputs: {} },
+  ];
+  const places = (all: readonly Placed[]) => all.map(({ id, shelf, hidden }) => `${shelf}>${id}${hidden ? ' -' : ''}`);
+  it.each<[string, Placed[], string[]]>([
+    ['removed with all that is in it', removedFrom(nested, 'box', []), ['top>other']],
+    [
+      'hidden where it is of a layer below, and keeps what is in it',
+      removedFrom(nested, 'box', [nested[0] as Placed]),
+      ['top>box -', 'box/left>text', 'box/right>inner', 'inner/left>deep', 'top>other'],
+    ],
+    [
+      'doubled with all that is in it',
+      duplicated(nested, 'inner'),
+      [
+        ...['top>box', 'box/left>text', 'box/right>inner', 'box/right>box-2'],
+        ...['inner/left>deep', 'box-2/left>text-2', 'top>other'],
+      ],
+    ],
+    ['never put into itself', movedTo(nested, 'box', 'inner/right', null), places(nested)],
+    [
+      'moved into another',
+      movedTo(nested, 'other', 'inner/right', null),
+      ['top>box', 'box/left>text', 'box/right>inner', 'inner/left>deep', 'inner/right>other'],
+    ],
+  ])('what has shelves of its own is %s', (_, all, wanted) => expect(places(all)).toEqual(wanted));
+
   it('a file without ids gets them, and still stands in place of those below', () => {
     const own = JSON.stringify({
       placements: [

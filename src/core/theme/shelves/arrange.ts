@@ -1,3 +1,4 @@
+import { placementOfShelf, shelfWithin } from './fit';
 import { type InputEntry, over, placement, readShelves, type ShelfEntry, type WrittenEntry } from './file';
 
 /** A placement that can be arranged: it has an id, by which layers change it. */
@@ -123,26 +124,51 @@ export function withKeys(one: Placed, changes: Partial<ShelfEntry>): Placed {
   return placement.parse(over(undefined, made as WrittenEntry)) as Placed;
 }
 
-/** Puts a placement on a shelf right before another one there; null: last. */
+/** A placement and all that stands on shelves of its own, however deep: their ids. */
+export function withinPlacement(all: readonly Placed[], id: string): ReadonlySet<string> {
+  const ids = new Set([id]);
+  // A set that grows while it is walked goes on to what came in.
+  for (const one of ids) for (const other of all) if (placementOfShelf(other.shelf)?.id === one) ids.add(other.id);
+  return ids;
+}
+
+/** Puts a placement on a shelf right before another one there; null: last. On a shelf of its own it stays where it was. */
 export function movedTo(all: readonly Placed[], id: string, shelf: string, before: string | null): Placed[] {
   const one = all.find((other) => other.id === id);
-  if (!one) return [...all];
+  if (!one || withinPlacement(all, id).has(placementOfShelf(shelf)?.id ?? '')) return [...all];
   const rest = all.filter((other) => other.id !== id);
   const at = before === null ? rest.length : rest.findIndex((other) => other.id === before);
   return rest.toSpliced(at < 0 ? rest.length : at, 0, { ...one, shelf });
 }
 
-/** Removes a placement: one of below is hidden, the shop's own is gone. */
+/** Removes a placement with all that stands on its own shelves: what is of a layer below is hidden, the shop's own is gone. */
 export function removedFrom(all: readonly Placed[], id: string, below: readonly ShelfEntry[]): Placed[] {
-  if (below.some((one) => one.id === id)) return all.map((one) => (one.id === id ? { ...one, hidden: true } : one));
-  return all.filter((one) => one.id !== id);
+  const under = new Set(below.map((one) => one.id));
+  const ids = withinPlacement(all, id);
+  return all.flatMap((one) => {
+    if (!ids.has(one.id)) return one;
+    // What stands on a shelf that shows nowhere need not be hidden itself.
+    if (under.has(one.id)) return one.id === id ? { ...one, hidden: true } : one;
+    return under.has(id) ? one : [];
+  });
 }
 
-/** A second one of a placement, right after it. */
+/** A second one of a placement, right after it, with second ones of all that stands on its own shelves. */
 export function duplicated(all: readonly Placed[], id: string, changes: Partial<ShelfEntry> = {}): Placed[] {
-  const at = all.findIndex((one) => one.id === id);
-  const one = all[at];
-  if (!one) return [...all];
-  const copy = { ...withKeys(one, changes), id: newId(one.piece, new Set(all.map((other) => other.id))) };
-  return all.toSpliced(at + 1, 0, copy);
+  const taken = new Set(all.map((one) => one.id));
+  const copies = new Map<string, string>();
+  for (const old of withinPlacement(all, id)) {
+    const one = all.find((other) => other.id === old);
+    if (!one) continue;
+    const made = newId(one.piece, taken);
+    taken.add(made);
+    copies.set(old, made);
+  }
+  return all.flatMap((one) => {
+    const made = copies.get(one.id);
+    if (made === undefined) return one;
+    if (one.id === id) return [one, { ...withKeys(one, changes), id: made }];
+    const of = placementOfShelf(one.shelf);
+    return [one, { ...one, id: made, shelf: of ? shelfWithin(copies.get(of.id) ?? of.id, of.shelf) : one.shelf }];
+  });
 }

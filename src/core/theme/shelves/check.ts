@@ -1,6 +1,6 @@
 import { type Condition, leavesOf, wrongLeaf } from '@/core/alternates';
 import { readPath } from '@/core/address';
-import type { Definitions, SubjectKind } from '@/core/catalogue';
+import { type AddressedKind, addressedKinds, addressOf, type Definitions, type SubjectKind } from '@/core/catalogue';
 import {
   cannotRead,
   type Fix,
@@ -27,8 +27,8 @@ import {
   valueOf,
   written,
 } from './file';
-import { boundType } from './fields';
-import { misfit, shelvesOf } from './fit';
+import { boundType, givenBy } from './fields';
+import { misfit, shelfCalled, shelvesOf } from './fit';
 
 /** What placements are held against besides the theme. */
 export interface Around {
@@ -78,8 +78,9 @@ export function checkShelves(
       report(span.from, span.to, message + meant, fixOf(near, { from: span.from + 1, to: span.to - 1 }));
     };
     const one = read.data;
-    if (says('shelf') && !named.has(one.shelf) && !replaced().has(one.shelf))
-      say(['shelf'], `No template has a shelf “${one.shelf}”`, named.keys(), one.shelf);
+    const found = shelfCalled(one.shelf, theme, shelves.entries, named);
+    if (says('shelf') && 'wrong' in found && !replaced().has(one.shelf))
+      say(['shelf'], found.wrong, found.known, one.shelf);
     checkWhere(one, says, say, theme, definitions);
     checkDays(one, says, say);
     if (!says('piece', 'inputs', 'shelf')) continue;
@@ -89,11 +90,11 @@ export function checkShelves(
         say(['piece'], `There is no template “${one.piece}” in this theme`, theme.templateNames(), one.piece);
       continue;
     }
-    const shelf = named.get(one.shelf)?.shelf;
+    const shelf = 'wrong' in found ? null : found;
     const unfit = shelf && says('piece', 'shelf') ? misfit(shelf, one.piece, drawn) : null;
     if (unfit === 'shelf') say(['piece'], `The shelf “${one.shelf}” does not take “${one.piece}”`);
     if (unfit === 'piece') say(['shelf'], `“${one.piece}” is not offered for the shelf “${one.shelf}”`);
-    if (says('piece', 'inputs')) checkInputs(one, drawn.takes, say, theme);
+    if (says('piece', 'inputs')) checkInputs(one, drawn.takes, say, theme, definitions);
   }
   return problems;
 }
@@ -146,7 +147,9 @@ function checkInputs(
   takes: readonly Take[],
   say: Say,
   theme: ThemeFacts,
+  definitions: Definitions | null,
 ) {
+  const of = kind ?? (template ?? subject)?.split('/')[0] ?? null;
   for (const take of takes)
     if (inputs[take.name] === undefined && take.required && take.default === null)
       say([], `“${piece}” requires the input “${take.name}”`);
@@ -155,7 +158,11 @@ function checkInputs(
     if (!take) {
       const known = takes.map((one) => one.name);
       say(['inputs', name], `“${piece}” takes no input “${name}”${nearly(name, known)}`);
-    } else checkInput(take, given, kind ?? (template ?? subject)?.split('/')[0] ?? null, say, theme);
+    } else
+      checkInput(take, given, say, theme, (path) => {
+        const type = boundType(path, of, theme);
+        return type && !('wrong' in type) ? givenBy(path, type, definitions) : type;
+      });
   }
 }
 
@@ -167,7 +174,13 @@ const nearly = (name: string, known: Iterable<string>): string => {
 /** Types of input that hold text, which differs by language. */
 const spoken = new Set(['text', 'html']);
 
-function checkInput(take: Take, given: InputEntry, kind: string | null, say: Say, theme: ThemeFacts): void {
+function checkInput(
+  take: Take,
+  given: InputEntry,
+  say: Say,
+  theme: ThemeFacts,
+  fieldType: (path: string) => ReturnType<typeof boundType>,
+): void {
   const path = ['inputs', take.name];
   if (Array.isArray(given)) {
     const item = /^List of (\w+)$/.exec(take.type)?.[1]?.toLowerCase();
@@ -178,7 +191,7 @@ function checkInput(take: Take, given: InputEntry, kind: string | null, say: Say
     });
   } else if (typeof given === 'string') {
     const wrong = gone(take.type, given, theme);
-    if (cannotRead(take, given))
+    if (!kindNamed(take.type) && cannotRead(take, given))
       say(path, `“${given}” cannot be read as ${take.type} for “${take.name}”`, take.options, given);
     else if (wrong) say(path, wrong);
   } else if (typeof given === 'number') {
@@ -191,7 +204,7 @@ function checkInput(take: Take, given: InputEntry, kind: string | null, say: Say
     if (theme.phrase(given.phrase) === null)
       say([...path, 'phrase'], `There is no phrase “${given.phrase}”`, theme.phraseKeys(), given.phrase);
   } else {
-    const type = boundType(given.field, kind, theme);
+    const type = fieldType(given.field);
     if (type && 'wrong' in type) say([...path, 'field'], type.wrong);
     else if (type && !fits(type, inputType(take)))
       say([...path, 'field'], `“${take.name}” is ${inWords(inputType(take))}; “${given.field}” is ${inWords(type)}`);
@@ -205,12 +218,16 @@ function outOfBounds({ name, least, most, unit }: Take, given: number): string |
   return most !== null && given > most ? `“${name}” is ${given}: at most ${said(most)}` : null;
 }
 
+/** What an input names by its slug; null: it names nothing so. */
+const kindNamed = (type: string): AddressedKind | null => {
+  const of = type.replace(/^List of /, '').toLowerCase();
+  return addressedKinds.find((one) => one === of) ?? null;
+};
+
 /** What an input names and the shop does not have: a sentence, or null. */
 function gone(type: string, given: string, theme: ThemeFacts): string | null {
   if (type === 'link')
     return /^\/(?!\/)/.test(given) && leadsNowhere(given, theme) ? `The shop has no page “${given}”` : null;
-  if (type !== 'product' && type !== 'category' && type !== 'content') return null;
-  return given && leadsNowhere(`/${type}/${encodeURIComponent(given)}`, theme)
-    ? `There is no ${type} “${given}”`
-    : null;
+  const kind = kindNamed(type);
+  return kind && given && leadsNowhere(addressOf(kind, given), theme) ? `There is no ${kind} “${given}”` : null;
 }

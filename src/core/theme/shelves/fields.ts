@@ -1,4 +1,14 @@
-import { fits, inputType, nearestOf, type ObjectTypes, type Take, type ThemeFacts, type Type } from '@/core/language';
+import { type Definitions, fieldSubjects } from '@/core/catalogue';
+import {
+  fits,
+  inputType,
+  nearestOf,
+  objectOf,
+  type ObjectTypes,
+  type Take,
+  type ThemeFacts,
+  type Type,
+} from '@/core/language';
 
 /** A field of a page's subject that an input may be bound to. */
 export interface BoundField {
@@ -20,6 +30,14 @@ export function* boundFields(types: ObjectTypes, kind: string): Generator<BoundF
     for (const [key, inner] of custom ?? [])
       yield { path: `${kind}.fields.${key}`, object, steps: ['fields', key], type: inner };
   }
+}
+
+/** What a field gives to the input that is bound to it: a custom field for pictures holds a path, and gives the picture. */
+export function givenBy(path: string, type: Type, definitions: Definitions | null): Type {
+  const [, subject, key] = /^(\w+)\.fields\.(\w+)$/.exec(path) ?? [];
+  const of = fieldSubjects.find((one) => one === subject);
+  const field = of && definitions?.(of).find((one) => one.key === key);
+  return field?.type === 'picture' && !field.several ? objectOf('Media') : type;
 }
 
 /** Whether an input can be bound to a field of a type: a text prints no markup, and no yes or no. */

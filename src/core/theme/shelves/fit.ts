@@ -1,3 +1,4 @@
+import type { ShelfEntry } from './file';
 import {
   eachElement,
   fixedName,
@@ -65,16 +66,59 @@ function lookFor(nodes: readonly TemplateNode[]): Shelf[] {
 export const shelvesIn = (nodes: readonly TemplateNode[]): Set<string> =>
   new Set(shelvesAmong(nodes).map(({ name }) => name));
 
-/** The shelves that the theme's templates have, by name, each with the templates that have it. */
+/** The shelves of pages, by name, each with the templates that have it. Those of a piece that is placed belong to its placements. */
 export function shelvesOf(theme: ThemeFacts): Map<string, { shelf: Shelf; templates: string[] }> {
   const all = new Map<string, { shelf: Shelf; templates: string[] }>();
-  for (const name of theme.templateNames())
-    for (const shelf of shelvesAmong(theme.template(name)?.children ?? [])) {
+  for (const name of theme.templateNames()) {
+    const template = theme.template(name);
+    for (const shelf of template && !template.placeables.length ? shelvesAmong(template.children) : []) {
       const known = all.get(shelf.name);
       if (known) known.templates.push(name);
       else all.set(shelf.name, { shelf, templates: [name] });
     }
+  }
   return all;
+}
+
+/** What the shelf of a placement is called: `columns-2/left`. */
+export const shelfWithin = (id: string, shelf: string): string => `${id}/${shelf}`;
+
+/** The placement whose shelf a name is, and which of its shelves; null: of none, but of a page. */
+export function placementOfShelf(name: string): { id: string; shelf: string } | null {
+  const at = name.indexOf('/');
+  return at < 0 ? null : { id: name.slice(0, at), shelf: name.slice(at + 1) };
+}
+
+/** Names of all shelves that a placement may stand on: those of pages, and of what is placed. */
+export const shelfNames = (theme: ThemeFacts & { shelves: readonly ShelfEntry[] }): string[] => [
+  ...shelvesOf(theme).keys(),
+  ...theme.shelves.flatMap(({ id, piece }) =>
+    id === undefined
+      ? []
+      : shelvesAmong(theme.template(piece)?.children ?? []).map(({ name }) => shelfWithin(id, name)),
+  ),
+];
+
+/** A shelf by its name, be it a page's or a placement's; a sentence: what is wrong with the name. */
+export function shelfCalled(
+  name: string,
+  theme: ThemeFacts,
+  entries: readonly Pick<ShelfEntry, 'id' | 'piece'>[],
+  ofPages: ReadonlyMap<string, { shelf: Shelf }>,
+): Shelf | { wrong: string; known: Iterable<string> } {
+  const page = ofPages.get(name)?.shelf;
+  if (page) return page;
+  const of = placementOfShelf(name);
+  if (!of) return { wrong: `No template has a shelf “${name}”`, known: ofPages.keys() };
+  const one = entries.find(({ id }) => id === of.id);
+  if (!one) return { wrong: `There is no placement “${of.id}” for the shelf “${name}”`, known: [] };
+  const own = shelvesAmong(theme.template(one.piece)?.children ?? []);
+  return (
+    own.find((shelf) => shelf.name === of.shelf) ?? {
+      wrong: `“${one.piece}” has no shelf “${of.shelf}”`,
+      known: own.map((shelf) => shelfWithin(of.id, shelf.name)),
+    }
+  );
 }
 
 /** Whether a pattern of `takes` names a piece: `pieces/notice`, or all of a folder, `pieces/row/*`. */
@@ -83,6 +127,18 @@ export const names = (pattern: string, piece: string): boolean =>
 
 /** How a piece is offered to staff; null: it is not, though a shelf may name it. */
 export const placeableOf = ({ placeables }: Pick<Template, 'placeables'>) => placeables.at(-1) ?? null;
+
+/** What staff read where a label or its help is a phrase's key: that phrase in the first of these languages that has it; else as it is written. */
+export function saidIn(
+  text: string,
+  locales: readonly string[],
+  theme: { phraseIn(locale: string, key: string): unknown; firstPhrase(key: string): unknown },
+): string {
+  if (!/^[\w-]+(?:\.[\w-]+)+$/.test(text)) return text;
+  const found = locales.map((locale) => theme.phraseIn(locale, text)).find((one) => typeof one === 'string');
+  const said = found ?? theme.firstPhrase(text);
+  return typeof said === 'string' ? said : text;
+}
 
 /** What a piece is called: its label, else its file's name in words. */
 export function pieceLabel(name: string, template: Pick<Template, 'placeables'> | null): string {
@@ -112,7 +168,9 @@ export function piecesFor(theme: ThemeFacts, shelf: Pick<Shelf, 'name' | 'takes'
 
 /** Names of the pieces that are meant to be placed: some shelf names them, or they are offered. */
 export function piecesForShelves(theme: ThemeFacts): string[] {
-  const patterns = [...shelvesOf(theme).values()].flatMap(({ shelf }) => shelf.takes);
+  const patterns = theme
+    .templateNames()
+    .flatMap((name) => shelvesAmong(theme.template(name)?.children ?? []).flatMap(({ takes }) => takes));
   return theme
     .templateNames()
     .filter(

@@ -7,11 +7,12 @@ export {
   newId,
   type Placed,
   removedFrom,
+  withinPlacement,
   withKeys,
   writeArrangement,
 } from './arrange';
 export { checkShelves } from './check';
-export { boundFields, canBind } from './fields';
+export { boundFields, canBind, givenBy } from './fields';
 export { checkShelfElements } from './elements';
 export {
   type InputEntry,
@@ -22,15 +23,22 @@ export {
   shelvesFollowed,
   type WrittenEntry,
 } from './file';
+export { mergeShelves, noPlacements } from './merge';
 export {
   misfit,
   piecesFor,
   piecesForShelves,
   pieceLabel,
+  saidIn,
   placeableOf,
+  placementOfShelf,
   type Shelf,
+  shelfCalled,
+  shelfNames,
+  shelfWithin,
   shelvesAmong,
   shelvesIn,
   shelvesOf,
 } from './fit';
+export { shapeOf } from './shape';
 export { type NotHere, notHere, placementOf, placementsOn, type ShelvesPage, textIn } from './standing';

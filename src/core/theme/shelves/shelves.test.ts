@@ -53,6 +53,34 @@ describe('a page with a shelf', () => {
         },
       },
     ).html;
+  it('has each placement’s own shelves to itself, in one another too; drawn by a template it has none', () => {
+    const box = '<placeable label="Box"><div><shelf name="in">empty</shelf></div>';
+    const theme = themeOf({
+      'product/default.html': '<shelf name="s"></shelf><draw name="pieces/box"/>',
+      'pieces/box.html': box,
+      'pieces/frame.html': '<placeable label="Frame"><draw name="pieces/rim"><shelf name="in"></shelf></draw>',
+      'pieces/rim.html': '<b><gap></gap></b>',
+      'pieces/t.html': '<takes name="text" type="text"><i>{text}</i>',
+    });
+    const text = (id: string, of: string) => ({ id, shelf: of, piece: 'pieces/t', inputs: { text: id } });
+    const { entries } = readShelves(
+      shelf([
+        { id: 'a', shelf: 's', piece: 'pieces/box' },
+        { id: 'b', shelf: 's', piece: 'pieces/box' },
+        { id: 'c', shelf: 'b/in', piece: 'pieces/frame' },
+        text('one', 'a/in'),
+        text('two', 'c/in'),
+        text('three', 'b/in'),
+        text('nowhere', 'in'),
+      ]),
+    );
+    const { html } = pageOf(
+      theme,
+      {},
+      { services: { phrase: () => null, placements: (name) => placementsOn(entries, name, at) } },
+    );
+    expect(html).toBe('<div><i>one</i></div><div><b><i>two</i></b><i>three</i></div><div>empty</div>');
+  });
   const one = (inputs: Record<string, unknown>) =>
     readShelves(shelf([{ shelf: 's', piece: 'pieces/a', inputs }])).entries;
   it('shows the pieces, with their inputs', () =>

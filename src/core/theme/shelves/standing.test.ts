@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { leavesOf } from '@/core/alternates';
+import type { FieldDefinition } from '@/core/catalogue';
 import { Html, record, type Problem } from '@/core/language';
 import { pageOf, strict, themeOf } from '../../language/testing/theme-of';
-import { notHere, placementsOn, readShelves, type ShelvesPage, textIn } from './index';
+import { checkShelves, notHere, placementsOn, readShelves, type ShelvesPage, textIn } from './index';
 
 const page: ShelvesPage = {
   template: 'category/default',
@@ -109,6 +110,7 @@ describe('what is checked', () => {
       '<placeable label="A" shelves="top"><takes name="n" type="number" least="1" most="9" unit="px"><takes name="all" type="List of Product"><p>{n}{all}</p>',
     'pieces/other.html': '<takes name="text" type="text"><p>{text}</p>',
     'pieces/only.html': '<placeable label="Only" shelves="bottom"><p>x</p>',
+    'pieces/row/box.html': '<placeable label="Box"><shelf name="left" takes="pieces/row/*"></shelf>',
     'product/default.html': '<shelf name="bottom"></shelf>{product.name}',
     'words/en-GB.json': '{"notice": "Soon", "home": {"new": "New"}}',
   };
@@ -120,6 +122,7 @@ describe('what is checked', () => {
   const placed = (...entries: object[]) => ({
     'shelves.json': `{"placements": [\n${entries.map((entry) => JSON.stringify({ shelf: 'top', piece: 'pieces/notice', inputs: { text: 'x' }, ...entry })).join(',\n')}\n]}`,
   });
+  const boxed = { id: 'boxed', piece: 'pieces/row/box', inputs: {} };
   it('reports nothing where everything is right', () =>
     expect(
       said(
@@ -127,6 +130,8 @@ describe('what is checked', () => {
           { inputs: { text: { texts: { 'en-GB': 'Until Friday', fr: 'Jusqu’à vendredi' } } } },
           { inputs: { text: { phrase: 'notice' } } },
           { kind: 'category', when: { fact: 'level', test: 'at-least', value: 2 } },
+          { id: 'box', piece: 'pieces/row/box', inputs: {} },
+          { id: 'within', shelf: 'box/left', piece: 'pieces/row/box', inputs: {} },
           {
             piece: 'pieces/row/a',
             inputs: { n: 9, all: ['cord'] },
@@ -137,10 +142,47 @@ describe('what is checked', () => {
         ),
       ),
     ).toEqual([]));
+  it('takes a custom field for pictures where a picture is wanted, and no other text', () => {
+    const field = { unit: '', help: '', choices: [], several: false };
+    const definitions = (subject: string): FieldDefinition[] =>
+      subject === 'category'
+        ? [
+            { ...field, key: 'banner', name: 'Banner', type: 'picture' },
+            { ...field, key: 'motto', name: 'Motto', type: 'text' },
+          ]
+        : [];
+    const theme = themeOf(
+      {
+        'category/default.html': '<shelf name="top"></shelf>',
+        'pieces/p.html': '<placeable label="P"><takes name="p" type="picture"><img src="{p.url}" alt="" do:when="p">',
+      },
+      { definitions, site: null },
+    );
+    const checked = (field: string) =>
+      checkShelves(
+        JSON.stringify({
+          placements: [{ shelf: 'top', piece: 'pieces/p', kind: 'category', inputs: { p: { field } } }],
+        }),
+        'shop',
+        theme,
+        { definitions },
+      ).map(({ message }) => message);
+    expect(checked('category.fields.banner')).toEqual([]);
+    expect(checked('category.image')).toEqual([]);
+    expect(checked('category.fields.motto')).toEqual(['“p” is Media; “category.fields.motto” is Text']);
+  });
   it.each([
     [{ piece: 'pieces/other' }, 'The shelf “top” does not take “pieces/other”'],
     [{ shelf: 'bottom', piece: 'pieces/row/a', inputs: {} }, '“pieces/row/a” is not offered for the shelf “bottom”'],
     [{ shelf: 'botom' }, 'No template has a shelf “botom”; did you mean “bottom”?'],
+    [{ shelf: 'box/left' }, 'There is no placement “box” for the shelf “box/left”'],
+    [{ shelf: 'first/left' }, '“pieces/notice” has no shelf “left”'],
+    [
+      { shelf: 'boxed/lfet', piece: 'pieces/row/a', inputs: {} },
+      '“pieces/row/box” has no shelf “lfet”; did you mean “boxed/left”?',
+    ],
+    [{ shelf: 'boxed/left' }, 'The shelf “boxed/left” does not take “pieces/notice”'],
+    [{ shelf: 'left' }, 'No template has a shelf “left”'],
     [{ inputs: { text: ['a'] } }, '“text” is one text, not a list'],
     [{ inputs: { text: { phrase: 'notise' } } }, 'There is no phrase “notise”; did you mean “notice”?'],
     [{ piece: 'pieces/row/a', inputs: { n: 10 } }, '“n” is 10: at most 9 px'],
@@ -163,7 +205,9 @@ describe('what is checked', () => {
     [{ piece: 'pieces/row/a', inputs: { n: { field: 'category.name' } } }, '“n” is Number; “category.name” is Text'],
     [{ inputs: { text: { field: 'category.nmae' } } }, 'Category has no field “nmae”; did you mean “name”?'],
     [{ inputs: { txt: 'x' } }, '“pieces/notice” takes no input “txt”; did you mean “text”?'],
-  ])('%j: %s', (entry, message) => expect(said(placed({}, entry))).toContain(`shelves.json:3: ${message}`));
+  ])('%j: %s', (entry, message) =>
+    expect(said(placed({ id: 'first' }, entry, boxed))).toContain(`shelves.json:3: ${message}`),
+  );
   it.each([
     [
       'category/default.html',

@@ -34,8 +34,8 @@ export const placementsOn = (entries: readonly ShelfEntry[], shelf: string, page
   entries.filter((one) => one.shelf === shelf && !notHere(one, page)).map((one) => placementOf(one, page.locales));
 
 /** A placement as a page draws it, in its language. */
-export const placementOf = ({ piece, inputs }: ShelfEntry, locales: readonly string[]): Placement => ({
-  piece,
+export const placementOf = ({ id, piece, inputs }: ShelfEntry, locales: readonly string[]): Placement => ({
+  ...{ id: id ?? null, piece },
   inputs: Object.fromEntries(Object.entries(inputs).map(([name, given]) => [name, placedOf(given, locales)])),
 });
 

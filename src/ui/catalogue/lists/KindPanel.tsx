@@ -4,7 +4,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Button, Input, Skeleton } from 'antd';
 import { useState } from 'react';
 import { recordEndpoints, type ListedItem, type ListedKindName } from '@/contract/records';
-import { call, messageOf, usePlace } from '@/ui/shared';
+import { call, messageOf, usePlace, useMay } from '@/ui/shared';
 import { viewOfKind } from '../kinds';
 import { NewRecord } from '../record/NewRecord';
 import { RecordPanel } from '../record/RecordPanel';
@@ -13,6 +13,7 @@ import type { OutlinePlace } from './outline';
 
 /** Records of a kind that are few: all of them, categories as a tree, and one with its page. */
 export function KindPanel({ kind }: { kind: ListedKindName }) {
+  const goods = useMay('goods');
   const queries = useQueryClient();
   const { get, go } = usePlace();
   const [words, setWords] = useState('');
@@ -69,9 +70,11 @@ export function KindPanel({ kind }: { kind: ListedKindName }) {
             value={words}
             onChange={({ target }) => setWords(target.value)}
           />
-          <Button icon={<PlusOutlined aria-hidden />} onClick={() => setAdding(true)}>
-            New
-          </Button>
+          {goods && (
+            <Button icon={<PlusOutlined aria-hidden />} onClick={() => setAdding(true)}>
+              New
+            </Button>
+          )}
         </div>
         {failed && <Alert type="error" showIcon title={failed} closable={{ onClose: () => setFailed(null) }} />}
         {kind === 'category' && !wanted.length && list.data.length > 0 ? (
@@ -81,7 +84,7 @@ export function KindPanel({ kind }: { kind: ListedKindName }) {
               nodes={list.data.map((item) => ({ key: item.slug, parent: item.parent, item }))}
               chosen={record}
               onChoose={open}
-              onMove={(slug, to) => void move(slug, to)}
+              onMove={(slug, to) => void (goods && move(slug, to))}
             >
               {({ item }) => count(item)}
             </OutlineTree>

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { recordEndpoints, type ValueUsesAnswer } from '@/contract/records';
 import type { NamedThing } from '@/core/editing';
-import { call, usePlace } from '@/ui/shared';
+import { call, useMay, usePlace } from '@/ui/shared';
 
 const called: Record<ValueUsesAnswer['uses'][number]['where'], string> = {
   template: '',
@@ -24,10 +24,11 @@ interface Props {
 /** What names something of the catalogue: templates, pins, rules, shelves, menus; and how many products have it. */
 export function NamedUses({ of, value, page }: Props) {
   const { draft } = usePlace();
+  const source = useMay('source');
   const { data } = useQuery({
     queryKey: ['value-uses', draft, of, value],
     queryFn: () => call(recordEndpoints.valueUses, { draft, of, value }),
-    enabled: draft !== '' && value !== '',
+    enabled: source && draft !== '' && value !== '',
   });
   if (!data) return null;
   const { uses, menus, having } = data;

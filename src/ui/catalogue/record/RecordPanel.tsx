@@ -1,7 +1,8 @@
 'use client';
+import { draftAddress } from '@/core/address';
 import { CloseOutlined } from '@ant-design/icons';
 import { useQueryClient } from '@tanstack/react-query';
-import { Alert, Button, Popover, Skeleton } from 'antd';
+import { Alert, Button, Popover, Skeleton, ConfigProvider } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import type { RecordKindName } from '@/contract/records';
@@ -16,6 +17,8 @@ import {
   useDraftSite,
   usePlace,
   writeStored,
+  useMay,
+  tellsFramed,
 } from '@/ui/shared';
 import { Explain } from '@/ui/alternates';
 import { nameOfRecord, pageOfRecord } from '../kinds';
@@ -51,7 +54,9 @@ interface Props {
 export function RecordPanel({ kind, slug, onClose, onChanged }: Props) {
   const queries = useQueryClient();
   const { draft, go } = usePlace();
-  const { origin } = useDraftSite(draft || 'none');
+  const { base, origin } = useDraftSite(draft || 'none');
+  const goods = useMay('goods');
+  const source = useMay('source');
   const frame = useRef<FrameHandle>(null);
   const [loaded, setLoaded] = useState(0);
   /** The part of the record that one is in. */
@@ -110,15 +115,17 @@ export function RecordPanel({ kind, slug, onClose, onChanged }: Props) {
           <h2>
             {called} <small>{String(record.type ?? '')}</small>
           </h2>
-          <Button
-            size="small"
-            type="primary"
-            title="Save (Ctrl S)"
-            disabled={!edited || saving}
-            onClick={() => void store.save()}
-          >
-            Save
-          </Button>
+          {goods && (
+            <Button
+              size="small"
+              type="primary"
+              title="Save (Ctrl S)"
+              disabled={!edited || saving}
+              onClick={() => void store.save()}
+            >
+              Save
+            </Button>
+          )}
           {edited ? (
             <Button size="small" onClick={() => store.drop()}>
               Drop
@@ -130,7 +137,7 @@ export function RecordPanel({ kind, slug, onClose, onChanged }: Props) {
               </Button>
             )
           )}
-          {onClose && answer && (
+          {goods && onClose && answer && (
             <RemoveRecord
               kind={kind}
               slug={slug}
@@ -177,12 +184,14 @@ export function RecordPanel({ kind, slug, onClose, onChanged }: Props) {
             onSubmit={(event) => event.preventDefault()}
             onFocus={({ target }) => setPart(target.closest<HTMLElement>('[data-part]')?.dataset.part ?? null)}
           >
-            <RecordForm store={store} answer={answer} record={record} />
+            <ConfigProvider componentDisabled={!goods}>
+              <RecordForm store={store} answer={answer} record={record} />
+            </ConfigProvider>
           </form>
         ) : (
           !failed && <Skeleton active />
         )}
-        {part && kind !== 'field' && <UsedBy kind={kind} part={part} slug={slug} />}
+        {source && part && kind !== 'field' && <UsedBy kind={kind} part={part} slug={slug} />}
         <div className="record-foot quiet" role="status">
           {saving
             ? 'Saving'
@@ -203,7 +212,7 @@ export function RecordPanel({ kind, slug, onClose, onChanged }: Props) {
               {alternate && ` · ${alternate}`}
               {page && because[page.because] && `, ${because[page.because]}`}
             </span>
-            {draft && page && (
+            {source && draft && page && (
               <Popover
                 trigger="click"
                 placement="bottomRight"
@@ -231,7 +240,7 @@ export function RecordPanel({ kind, slug, onClose, onChanged }: Props) {
             <PageFrame
               ref={frame}
               origin={origin}
-              address={address}
+              address={draftAddress(base, address, { framed: tellsFramed() }).slice(origin.length)}
               revision={loaded}
               width={pageWidth}
               stale={pageFailed}

@@ -1,11 +1,11 @@
 import { createStore } from 'zustand/vanilla';
 import { goodsEndpoints } from '@/contract/goods';
 import { recordEndpoints, type RecordAnswer, type RecordKindName } from '@/contract/records';
-import { pictureEndpoints, type PictureOutcome } from '@/contract/pictures';
 import type { Refusal } from '@/contract/shared';
 import { namedThings, type NamedThing } from '@/core/editing';
 import { differences, mergeFields } from '@/core/exchange';
 import type { call as callServer, callForLines as callServerForLines } from '@/ui/shared';
+import { bringPictures } from '../bring';
 import type { NamedFile } from '../pictures-store';
 
 export type Fields = Readonly<Record<string, unknown>>;
@@ -62,8 +62,6 @@ interface Framed {
 
 /** Pages are made no more often than this, in milliseconds. */
 const between = 80;
-/** Names that are tried for a picture whose name another has. */
-const maxNames = 50;
 
 const empty: RecordState = {
   ...{ answer: null, record: {}, failed: null, overlap: null, saving: false, saved: null, page: null },
@@ -234,44 +232,8 @@ export class RecordStore {
   }
 
   /** Brings pictures in, each under the product's own folder; gives their paths, and why others could not be taken. */
-  async bring(files: readonly NamedFile[]): Promise<{ paths: string[]; left: string[] }> {
-    const paths: string[] = [];
-    const left: string[] = [];
-    // All that is dropped at once is one change.
-    const into: { change?: number } = {};
-    for (const { name, file } of files)
-      try {
-        const dot = name.lastIndexOf('.');
-        const [stem, ending] = dot > 0 ? [name.slice(0, dot), name.slice(dot)] : [name, ''];
-        // Another picture of the same name stays: this one gets a number.
-        for (let number = 1; ; number++) {
-          const path = `${this.slug}/${stem}${number > 1 ? `-${number}` : ''}${ending}`;
-          const outcome = await this.#take(path, file, into);
-          if (outcome?.what === 'there' && number < maxNames) continue;
-          if (!outcome || outcome.what === 'left') left.push(`${name}: ${outcome?.why ?? 'it was not taken'}.`);
-          else paths.push(outcome.path);
-          break;
-        }
-      } catch (error) {
-        left.push(`${name}: ${this.needs.messageOf(error)}`);
-      }
-    return { paths, left };
-  }
-
-  async #take(path: string, file: Blob, into: { change?: number }): Promise<PictureOutcome | undefined> {
-    let found: PictureOutcome | undefined;
-    const body = file as unknown as undefined;
-    await this.needs.callForLines(
-      pictureEndpoints.take,
-      { path, replace: 'no', ...into },
-      body,
-      ({ outcome, change }) => {
-        if (outcome) found = outcome;
-        if (typeof change === 'number') into.change = change;
-      },
-      new AbortController().signal,
-    );
-    return found;
+  bring(files: readonly NamedFile[]): Promise<{ paths: string[]; left: string[] }> {
+    return bringPictures(this.needs, this.slug, files);
   }
 
   // The page beside.

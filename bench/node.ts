@@ -1,0 +1,102 @@
+import { spawn } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import getPort from 'get-port';
+import { pack } from '@/server/shop';
+import { bareServer, median, rateOf, type Report } from './live';
+import { seeded } from './server';
+
+const many = 100_000;
+const product = '/product/tarred-hemp-rope';
+
+interface Running {
+  at: string;
+  pid: number;
+  /** From the start of the process to the first page, in milliseconds. */
+  coldMs: number;
+  end(): void;
+}
+
+/** A render node in a process of its own, once it has answered with a page. */
+async function serving(file: string): Promise<Running> {
+  const port = await getPort();
+  const data = mkdtempSync(join(tmpdir(), 'bench-node-'));
+  const from = performance.now();
+  const args = ['.bundle/last.mjs', 'serve', file, '--port', String(port), '--data', data];
+  const child = spawn('node', args, {
+    env: { ...process.env, NODE_ENV: 'production' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  await new Promise((resolve) => child.stdout.once('data', resolve));
+  const at = `http://127.0.0.1:${port}`;
+  const answer = await fetch(at + product);
+  await answer.text();
+  if (!answer.ok) throw new Error(`The node answered with ${answer.status}`);
+  const coldMs = performance.now() - from;
+  return { at, pid: child.pid ?? 0, coldMs, end: () => void child.kill('SIGKILL') };
+}
+
+/** Figures of release files and of the node that serves them. */
+export async function nodeFigures(report: Report): Promise<void> {
+  const { asked, say, figure } = report;
+  if (!asked('pack', 'node.cold', 'node.hit', 'node.made', 'node.memory')) return;
+  say('A release file, and a render node');
+  const out = mkdtempSync(join(tmpdir(), 'bench-pack-'));
+  const small = pack(seeded(null), 'live', out);
+  if (asked('node.cold')) {
+    const starts: number[] = [];
+    for (let start = 0; start < 5; start++) {
+      const node = await serving(small.file);
+      starts.push(node.coldMs);
+      node.end();
+    }
+    figure(
+      'node.cold',
+      median(starts),
+      'ms',
+      'from the start of the process to its first page, the middle of five; at most 300',
+    );
+  }
+  if (asked('node.hit', 'node.made')) await rates(small.file, out, report);
+  if (asked('pack', 'node.memory')) {
+    const folder = seeded(many);
+    const from = performance.now();
+    const { file, size } = pack(folder, 'live', out);
+    const seconds = (performance.now() - from) / 1000;
+    figure(
+      'pack',
+      seconds,
+      's',
+      `${many.toLocaleString('en')} products into ${(size / 1e6).toFixed(0)} MB; at most 60`,
+    );
+    const node = await serving(file);
+    figure('node.cold.large', node.coldMs, 'ms', `the same at ${many.toLocaleString('en')} products; at most 1,500`);
+    await rateOf(node.at + product, new URL(node.at).host, true);
+    const resident = Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${node.pid}/status`, 'utf8'))?.[1]) / 1024;
+    figure('node.memory', resident, 'MB', 'its memory after pages of many addresses; at most 500');
+    node.end();
+  }
+  rmSync(out, { recursive: true, force: true });
+}
+
+/** Requests a second against a bare server that sends the same bytes, in rounds that alternate. */
+async function rates(file: string, out: string, { say, figure }: Report): Promise<void> {
+  const node = await serving(file);
+  const host = new URL(node.at).host;
+  const bare = await bareServer(out, await (await fetch(node.at + product)).text());
+  const [hit, made]: [number[], number[]] = [[], []];
+  await rateOf(node.at + product, host);
+  await rateOf(bare.at, host);
+  for (let round = 0; round < 5; round++) {
+    const limit = await rateOf(bare.at, host);
+    const [kept, each] = [await rateOf(node.at + product, host), await rateOf(node.at + product, host, true)];
+    hit.push(kept / limit);
+    made.push(each / limit);
+    say(`  ${limit.toFixed(0)} bare, ${kept.toFixed(0)} served, ${each.toFixed(0)} made each time, a second`);
+  }
+  bare.end();
+  node.end();
+  figure('node.hit', median(hit), '×', 'a bare node:http server sending the same bytes; at least 0.80');
+  figure('node.made', median(made), '×', 'the same, each page rendered for its request; at least 0.12');
+}

@@ -1,0 +1,7 @@
+import { PeopleScreen } from '@/ui/people';
+
+export const metadata = { title: 'People · Last' };
+
+export default function PeoplePage() {
+  return <PeopleScreen />;
+}

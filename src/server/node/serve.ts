@@ -1,0 +1,148 @@
+import { createServer, type IncomingMessage, type RequestListener, type ServerResponse } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { Addresses, setAddresses, setupFrom } from '@/server/http';
+import { JobPool } from '@/server/jobs';
+import { Shop } from '@/server/shop';
+import { cartDays, pageOf, siteListener } from '@/server/storefront';
+import { Carts, prepareNode } from '@/store';
+import { newestRelease } from './newest';
+
+export interface NodeSetup {
+  /** The release file; or a folder of them, of which the newest is served. */
+  file: string;
+  /** Where it keeps carts and pictures in sizes. */
+  folder: string;
+  /** 0: any that is free. */
+  port: number;
+  bind: string;
+  /** Names of the shop, separated by commas; the first is the one that it is known by. */
+  hosts: string;
+  /** A front server stands before it, and speaks HTTPS. */
+  proxy: boolean;
+  /** Pages are made in threads; without, in the process itself. */
+  threads: boolean;
+  /** How often a folder is looked into for a newer file, in milliseconds. */
+  lookEvery?: number;
+  /** Hears what happens: another file is served, or one cannot be. */
+  say?: (line: string) => void;
+}
+
+export interface Node {
+  port: number;
+  /** The file that is served. */
+  file(): string;
+  /** Takes nothing more, finishes what was begun, and ends. */
+  close(): Promise<void>;
+}
+
+/** An idle connection stays open for longer than who holds one waits to use it again; a request is to be whole within a minute. In milliseconds. */
+const times = { keepAliveTimeout: 75_000, headersTimeout: 60_000, requestTimeout: 60_000 };
+const hour = 3_600_000;
+
+/** One release file while it is served: whoever asked it is answered from it, whatever is served by then. */
+class Served {
+  readonly shop: Shop;
+  readonly #listener: RequestListener;
+  #open = 0;
+  #ended: (() => void) | null = null;
+
+  constructor(
+    readonly file: string,
+    folder: string,
+    addresses: Addresses,
+    threads: boolean,
+  ) {
+    prepareNode(folder, file);
+    this.shop = new Shop(folder);
+    if (threads) this.shop.jobs = new JobPool(folder);
+    this.#listener = siteListener(() => this.shop, addresses, { shopOnly: true });
+    // What the first visitor would wait for is read before there is one.
+    const live = this.shop.themes.live();
+    if (live) pageOf(this.shop, live, { path: '/', query: {} });
+  }
+
+  answer(request: IncomingMessage, response: ServerResponse): void {
+    this.#open++;
+    response.once('close', () => {
+      if (--this.#open === 0) this.#ended?.();
+    });
+    this.#listener(request, response);
+  }
+
+  /** Whether it has the version of a file of the theme that an address names. */
+  hasAsset(path: string, version: string): boolean {
+    return this.shop.themes.bytesOfVersion(path, version) !== null;
+  }
+
+  /** Ends it once all that was asked of it is answered. */
+  async end(): Promise<void> {
+    if (this.#open > 0) await new Promise<void>((resolve) => (this.#ended = resolve));
+    await this.shop.jobs?.close();
+    this.shop.carts.db.close();
+    this.shop.sql.db.close();
+  }
+}
+
+/**
+ * Serves the shop of a release file, which it only reads. Of a folder it serves the newest file, and goes over to the next one between two requests; the
+ * one before stays for files of its theme, which pages that were sent still ask for.
+ *
+ * @throws DataFolderError when the file cannot be used; an error of `node:net` when the port cannot
+ */
+export async function serveRelease(setup: NodeSetup): Promise<Node> {
+  const { file, folder, port, bind, hosts, proxy, threads, lookEvery = 1000, say = () => {} } = setup;
+  const server = createServer(times);
+  await new Promise<void>((resolve, reject) => server.once('error', reject).listen(port, bind, () => resolve()));
+  const own = (server.address() as AddressInfo).port;
+  const env = { LAST_BIND: bind, LAST_HOST: hosts, LAST_SHOP_HOST: hosts, LAST_PROXY: proxy ? '1' : '0' };
+  const addresses = new Addresses(setupFrom(env, { port: own, sitePort: own, draftPort: own }));
+  setAddresses(addresses);
+  let now: Served;
+  try {
+    now = new Served(newestRelease(file), folder, addresses, threads);
+  } catch (error) {
+    server.close();
+    throw error;
+  }
+  let before: Served | null = null;
+  /** A file that could not be used is not tried again. */
+  let refused = '';
+  const look = (): void => {
+    const newest = newestRelease(file);
+    if (newest === now.file || newest === refused) return;
+    try {
+      const next = new Served(newest, folder, addresses, threads);
+      void before?.end();
+      [before, now] = [now, next];
+      say(`Serving ${newest}`);
+    } catch (error) {
+      refused = newest;
+      say(`${(error as Error).message} Still serving ${now.file}.`);
+    }
+  };
+  server.on('request', (request, response) => {
+    const asset = /^\/(assets\/[^?]+)\?v=(\w+)$/.exec(request.url ?? '');
+    const [, path = '', version = ''] = asset ?? [];
+    const isOld = asset && before && !now.hasAsset(path, version) && before.hasAsset(path, version);
+    (isOld && before ? before : now).answer(request, response);
+  });
+  const looking = setInterval(() => {
+    try {
+      look();
+    } catch (error) {
+      say((error as Error).message);
+    }
+  }, lookEvery);
+  const forget = setInterval(() => new Carts(now.shop.carts).forgetOlder(cartDays, new Date()), hour);
+  for (const timer of [looking, forget]) timer.unref();
+  let closing: Promise<void> | null = null;
+  const close = async (): Promise<void> => {
+    clearInterval(looking);
+    clearInterval(forget);
+    const closed = new Promise<void>((resolve) => server.close(() => resolve()));
+    server.closeIdleConnections();
+    await closed;
+    await Promise.all([now.end(), before?.end()]);
+  };
+  return { port: own, file: () => now.file, close: () => (closing ??= close()) };
+}
