@@ -227,6 +227,11 @@ test('point, see why, change, see: by keyboard alone', async ({ page, last }) =>
   await page.keyboard.press('Enter');
   await expect(page.getByText('Point at the new place for')).toBeVisible();
   await walk(/: <p> price/);
+  // A page that is loaded again meanwhile is pointed at where the one before was.
+  await shown(page).locator('html').evaluate(() => setTimeout(() => location.reload()));
+  await expect(shown(page).locator('html[data-last-pointing]')).toHaveCount(0);
+  await expect(shown(page).locator('html[data-last-pointing]')).toHaveCount(1);
+  await expect(placeBar(page)).toContainText(/: <p> price/);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'Before it' })).toBeFocused();
   await page.keyboard.press('Enter');

@@ -9,7 +9,8 @@ export const viewHeader = 'x-last-view';
 export type ToFrame =
   | { kind: 'scroll'; x: number; y: number }
   | { kind: 'show'; html: string; shown: string }
-  | { kind: 'point'; on: boolean }
+  /** `at`: the mark that was pointed at on the page that this one took the place of. */
+  | { kind: 'point'; on: boolean; at?: string }
   /** How much smaller the page is shown than it believes: what is drawn over it is drawn larger by as much. */
   | { kind: 'scale'; scale: number }
   /** What is said beside what is pointed at. */

@@ -50,7 +50,7 @@ export function useBenchCommands(workspace: Workspace): Command[] {
     ['change', 'Change something here', 'Ctrl Enter', () => panels.open({ acting: true })],
     ['save', 'Save', 'Ctrl S', () => void file.save()],
     ['save-all', 'Save all', 'Ctrl Shift S', () => void workspace.saveAll()],
-    ['source', 'To the source', 'F6', () => workspace.editor?.focus()],
+    ['source', 'To the source', 'F6', workspace.toSource],
     ['to-page', 'Into the page', '', () => workspace.frame?.focus()],
     ['problem', 'Next problem in this file', 'F8', () => workspace.editor?.nextProblem(false)],
     ['problem-before', 'Problem before it', 'Shift F8', () => workspace.editor?.nextProblem(true)],

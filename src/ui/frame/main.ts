@@ -123,6 +123,22 @@ if (host !== window) {
     );
   }
 
+  /** Points where the page before this one was pointed at, if it is there and the pointer is not elsewhere. */
+  const goOnAt = (mark: string) => {
+    const found = state.pointer ? undefined : spotsOf(new Set([mark])).get(mark);
+    if (found)
+      show({ text: mark, boxes: found.boxes() }, found.node instanceof Element ? found.node : found.node.parentElement);
+    else if (!state.spot) say({ kind: 'pointed', at: null, held: state.held });
+  };
+
+  /** What is pointed at by keys may have another mark on the page that came. */
+  const stayAt = () => {
+    const { element, spot } = state;
+    if (!spot || state.pointer) return;
+    const text = element?.isConnected ? element.getAttribute(markName) : null;
+    show(element && text ? { text, boxes: boxesOf(element) } : null, element);
+  };
+
   const walk = (key: string): boolean => {
     const all = walkable();
     const at = state.element ? all.indexOf(state.element) : -1;
@@ -273,6 +289,7 @@ if (host !== window) {
       state.shown = data.shown;
       outlineMarks(shownMarks, null);
       pointThere();
+      stayAt();
       // After the frame in which it is painted: a task after the next one.
       requestAnimationFrame(() => {
         const channel = new MessageChannel();
@@ -282,6 +299,7 @@ if (host !== window) {
     } else if (data.kind === 'point') {
       state.on = data.on;
       switched();
+      if (data.on && data.at !== undefined) goOnAt(data.at);
       if (data.on) window.focus();
     } else if (data.kind === 'scale') {
       outline.scale(data.scale);

@@ -176,6 +176,11 @@ export class SpotStore extends Store<SpotState> {
     this.events.frame()?.post({ kind: 'label', mark: at.mark, text: parts.join('  ·  ') });
   };
 
+  /** The mark of the page itself that is pointed at; null: nothing, or part of a piece that a script fetched. */
+  get pointedAt(): string | null {
+    return this.#pointedLast && this.#pointedLast.view === null ? this.#pointedLast.mark : null;
+  }
+
   /** Something of the page was chosen: its source is opened. */
   pick = async (at: Pointed): Promise<void> => {
     const of = await this.#tableOf(at.view).catch(() => null);

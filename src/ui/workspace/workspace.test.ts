@@ -51,6 +51,32 @@ describe('the workspace', () => {
     expect(workspace.spot.now.trail.map(({ template }) => template).at(-1)).toBe('pieces/price');
   });
 
+  it('goes on pointing where it pointed when the same page is loaded again, not on another', async () => {
+    const { workspace, posts } = await opened();
+    const ready = (address: string) =>
+      workspace.heard({ kind: 'ready', last: true, address, view: '', shown: '' } as never, true);
+    const pointed = () => posts.findLast(({ kind }) => kind === 'point');
+    ready('/product/tarred-hemp-rope');
+    workspace.point(true);
+    await workspace.spot.pointAt({ mark: '0.1', view: null, box: { x: 0, y: 0, width: 1, height: 1 } });
+    ready('/product/tarred-hemp-rope');
+    expect(pointed()).toEqual({ kind: 'point', on: true, at: '0.1' });
+    ready('/content/delivery');
+    expect(pointed()).toEqual({ kind: 'point', on: true });
+  });
+
+  it('goes to the source once it is there', async () => {
+    const { workspace, editor } = await opened();
+    let focused = 0;
+    editor.focus = () => void focused++;
+    workspace.setEditor(null);
+    workspace.toSource();
+    expect(focused).toBe(0);
+    workspace.setEditor(editor);
+    workspace.setEditor(editor);
+    expect(focused).toBe(1);
+  });
+
   it('makes the page with what is typed, keeps it, and saves it', async () => {
     const { workspace, editor, posts, until, announced } = await opened({ file: 'pieces/price.html' });
     workspace.heard(

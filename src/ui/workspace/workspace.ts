@@ -76,6 +76,7 @@ export class Workspace extends Store<WorkspaceState> {
   readonly panels = new PanelStore();
   #frame: Frame | null = null;
   #editor: Editor | null = null;
+  #toSource = false;
   #pressed: ((press: Press) => void) | null = null;
   #resting: ReturnType<typeof setTimeout> | null = null;
   #byPath = new Map<string, FileItem>();
@@ -189,6 +190,13 @@ export class Workspace extends Store<WorkspaceState> {
 
   setEditor = (editor: Editor | null): void => {
     this.#editor = editor;
+    if (editor && this.#toSource) this.toSource();
+  };
+
+  /** Goes to the source: as soon as it is there. */
+  toSource = (): void => {
+    this.#toSource = !this.#editor;
+    this.#editor?.focus();
   };
 
   get frame(): Frame | null {
@@ -259,10 +267,12 @@ export class Workspace extends Store<WorkspaceState> {
     const { pointing } = this.panels.now;
     switch (said.kind) {
       case 'ready': {
+        const before = this.now.place.address;
         const address = this.#movedTo(said.address, attended, true);
         if (address === null) return;
         this.page.framed({ view: said.view, shown: said.shown, address });
-        this.#frame?.post({ kind: 'point', on: pointing });
+        const at = address === before ? this.spot.pointedAt : null;
+        this.#frame?.post({ kind: 'point', on: pointing, ...(pointing && at !== null ? { at } : {}) });
         // What is outlined on the page, and shown on it, is told to the one that is there now.
         this.set({ painted: this.now.painted + 1 });
         return;
