@@ -253,7 +253,7 @@ export async function step(page: Page, key: string, told: () => Promise<string>)
   const before = await told();
   await page.keyboard.press(key);
   await expect
-    .poll(told, { timeout: 1_000, intervals: [20] })
+    .poll(told, { timeout: 3_000, intervals: [20] })
     .not.toBe(before)
     .catch(() => undefined);
   return told();
