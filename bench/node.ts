@@ -23,7 +23,7 @@ async function serving(file: string): Promise<Running> {
   const port = await getPort();
   const data = mkdtempSync(join(tmpdir(), 'bench-node-'));
   const from = performance.now();
-  const args = ['.bundle/last.mjs', 'serve', file, '--port', String(port), '--data', data];
+  const args = ['.bundle/last.mjs', 'serve', file, '--port', String(port), '--data', data, '--processes', '1'];
   const child = spawn('node', args, {
     env: { ...process.env, NODE_ENV: 'production' },
     stdio: ['ignore', 'pipe', 'inherit'],

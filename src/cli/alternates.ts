@@ -1,6 +1,7 @@
 import { explainAt, type ExplainAnswer, type SaidOutcome } from '@/server/alternates';
 import { stateOf } from '@/server/shop';
-import { onShop, stateNamed, writing, type Say } from './on-shop';
+import { onShop, stateNamed, writing } from './on-shop';
+import type { Say } from './said';
 
 /** `last explain`: which template an address gets in a state, and why; as JSON, the same as the workbench is told. */
 export function explainCommand(

@@ -1,6 +1,6 @@
 import { resolve } from 'node:path';
 import { backUp, restore, takeFolder, dataFolder } from '@/server/shop';
-import { said, type Say } from './on-shop';
+import { said, type Say } from './said';
 
 /** `last backup`: a copy of the data folder's database, while it is in use or not. */
 export function backupCommand(file: string, say: Say, complain: Say): Promise<number> {

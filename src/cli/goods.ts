@@ -1,7 +1,8 @@
 import { extname, resolve } from 'node:path';
 import { type ExportFormat, exportTo, listCommand, readColumns, type ImportGiven } from '@/server/goods';
 import { writePictures } from '@/server/pictures';
-import { onShop, said, writing, type Say } from './on-shop';
+import { onShop, writing } from './on-shop';
+import { said, type Say } from './said';
 
 interface ImportOptions {
   dryRun?: boolean;

@@ -1,18 +1,8 @@
 import { Command, Option } from 'commander';
 import { type Role, roles } from '@/contract/roles';
 import { baseThemes } from '@/contract/start';
-import { runCaseFiles } from '@/server/language';
-import { checkCommand, renderCommand } from '@/server/commands';
-import { explainCommand, retireTagCommand } from './alternates';
-import { backupCommand, restoreCommand } from './backup';
-import { exportGoods, importGoods } from './goods';
-import { newCommand } from './new';
-import { packCommand } from './pack';
-import { writing } from './on-shop';
-import { seedDemo } from './seed';
-import { serveCommand } from './serve';
-import { inCommand, linkCommand, outCommand } from './travel';
 
+// What a command works with is loaded when it is given: none waits for what it does not need.
 const program = new Command('last').description('The command line of Last, the workbench for storefront developers.');
 const say = (line: string) => process.stdout.write(`${line}\n`);
 const complain = (line: string) => process.stderr.write(`${line}\n`);
@@ -27,7 +17,8 @@ program
   )
   .option('--json', 'as JSON: {"problems": [...]}')
   .option('--fix', 'apply the fixes that are certain')
-  .action((folders: string[], options) => {
+  .action(async (folders: string[], options) => {
+    const { checkCommand } = await import('@/server/commands');
     process.exitCode = checkCommand(folders, options, say, complain);
   });
 
@@ -41,7 +32,8 @@ program
   .option('--today <day>', 'as on this day (2026-03-01)')
   .option('--trace <file>', 'with marks in the page, and what they speak of in this file')
   .option('--out <file>', 'into a file instead')
-  .action((folders: string[], options) => {
+  .action(async (folders: string[], options) => {
+    const { renderCommand } = await import('@/server/commands');
     process.exitCode = renderCommand(folders, options, (text) => process.stdout.write(text), complain);
   });
 
@@ -68,6 +60,7 @@ program
   .option('--list', 'list what was imported, with its numbers')
   .option('--undo <number>', 'undo one of them; fields that someone has changed since are kept, and listed')
   .action(async (file: string | undefined, options) => {
+    const { importGoods } = await import('./goods');
     process.exitCode = await importGoods(file, options, say, complain);
   });
 
@@ -81,6 +74,7 @@ account
   .option('--called <name>', 'what colleagues read beside changes; the name, where it is left out')
   .addOption(new Option('--role <role>', 'what they may do').choices(roles).default('owner'))
   .action(async (name: string, { called, role }: { called?: string; role: Role }) => {
+    const { writing } = await import('./on-shop');
     process.exitCode = await writing('account add', { name, called: called ?? name, role }, say, complain);
   });
 account
@@ -88,6 +82,7 @@ account
   .description('make a one-time link to a new password of an account; the one before it ends')
   .argument('<name>')
   .action(async (name: string) => {
+    const { writing } = await import('./on-shop');
     process.exitCode = await writing('account link', { name }, say, complain);
   });
 
@@ -102,6 +97,7 @@ program
   )
   .option('--pictures <folder>', 'the pictures too, into this folder')
   .action(async (file: string, options) => {
+    const { exportGoods } = await import('./goods');
     process.exitCode = await exportGoods(file, options, say, complain);
   });
 
@@ -116,6 +112,7 @@ program
   .option('--try <alternate>', 'with this alternate, without its being assigned')
   .option('--json', 'as JSON')
   .action(async (address: string, options) => {
+    const { explainCommand } = await import('./alternates');
     process.exitCode = await explainCommand(address, options, say, complain);
   });
 
@@ -124,6 +121,7 @@ program
   .description('take a tag out of the catalogue of the data folder (LAST_DATA), and from all products that have it')
   .argument('<slug>')
   .action(async (slug: string) => {
+    const { retireTagCommand } = await import('./alternates');
     process.exitCode = await retireTagCommand(slug, say, complain);
   });
 
@@ -137,6 +135,7 @@ program
   .option('--layer <name>', 'this layer: Quay')
   .option('--over', 'into a folder that is not empty')
   .action(async (state: string, target: string, options) => {
+    const { outCommand } = await import('./travel');
     process.exitCode = await outCommand(state, target, options, say, complain);
   });
 
@@ -147,6 +146,7 @@ program
   .option('--draft <name>')
   .option('--kind <kind>', 'base or add-on, where its about.json does not say')
   .action(async (source: string, options) => {
+    const { inCommand } = await import('./travel');
     process.exitCode = await inCommand(source, options, say, complain);
   });
 
@@ -159,6 +159,7 @@ program
   .argument('<folder>')
   .option('--once', 'bring both to the same once, and end')
   .action(async (draft: string, folder: string, options) => {
+    const { linkCommand } = await import('./travel');
     process.exitCode = await linkCommand(draft, folder, options, say, complain);
   });
 
@@ -167,6 +168,7 @@ program
   .description('write a copy of the data folder’s database (LAST_DATA) to a file, while Last runs or not')
   .argument('<file>')
   .action(async (file: string) => {
+    const { backupCommand } = await import('./backup');
     process.exitCode = await backupCommand(file, say, complain);
   });
 
@@ -175,6 +177,7 @@ program
   .description('replace the data folder’s database (LAST_DATA) with a backup; the old database is kept beside it')
   .argument('<file>')
   .action(async (file: string) => {
+    const { restoreCommand } = await import('./backup');
     process.exitCode = await restoreCommand(file, say, complain);
   });
 
@@ -187,6 +190,7 @@ program
   .option('--out <file or folder>', 'where to; in a folder it is named by its content', '.')
   .option('--check', 'look at a file instead: whether all of it is as it was written')
   .action(async (state: string, options) => {
+    const { packCommand } = await import('./pack');
     process.exitCode = await packCommand(state, options, say, complain);
   });
 
@@ -201,7 +205,9 @@ program
   .option('--host <names>', 'the names of the shop, separated by commas; this machine’s own are always answered', '')
   .option('--data <folder>', 'where carts and pictures in sizes are kept', 'node')
   .option('--proxy', 'a front server stands before it, and speaks HTTPS')
+  .option('--processes <number>', 'how many share the port; as many as the machine has cores, where it is left out')
   .action(async (file: string, options) => {
+    const { serveCommand } = await import('./serve.js');
     process.exitCode = await serveCommand(file, options, say, complain);
   });
 
@@ -209,7 +215,8 @@ program
   .command('cases')
   .description('run files of language cases; prints each that fails, and ends with “N passed, N failed”')
   .argument('<file...>')
-  .action((files: string[]) => {
+  .action(async (files: string[]) => {
+    const { runCaseFiles } = await import('@/server/language');
     process.exitCode = runCaseFiles(files, say);
   });
 
@@ -226,6 +233,7 @@ program
   )
   .addOption(new Option('--theme <theme>', 'the base theme').choices(baseThemes).default('quay'))
   .action(async (folder: string, options) => {
+    const { newCommand } = await import('./new');
     process.exitCode = await newCommand(folder, options, say, complain);
   });
 
@@ -243,6 +251,7 @@ program
       process.exitCode = 2;
       return;
     }
+    const { seedDemo } = await import('./seed');
     process.exitCode = await seedDemo(say, many, options.work);
   });
 

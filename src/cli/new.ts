@@ -1,7 +1,8 @@
 import { createInterface } from 'node:readline/promises';
 import { resolve } from 'node:path';
 import { type baseThemes, newShop } from '@/contract/start';
-import { writing, type Say } from './on-shop';
+import { writing } from './on-shop';
+import type { Say } from './said';
 
 interface Options {
   name?: string;

@@ -1,7 +1,6 @@
-import { askServer, isRefusal, runCommand, type CommandName, type Given } from '@/server/commands';
-import { DataFolderError, dataFolder, Shop, takeFolder } from '@/server/shop';
-
-export type Say = (line: string) => void;
+import { askServer, runCommand, type CommandName, type Given } from '@/server/commands';
+import { dataFolder, Shop, takeFolder } from '@/server/shop';
+import { said, type Say } from './said';
 
 /** Runs a command that only reads the data folder: exit status 0 when done, 1 with a sentence when it was refused. */
 export function onShop(complain: Say, work: (shop: Shop) => Promise<void> | void): Promise<number> {
@@ -37,18 +36,6 @@ export async function done<Name extends CommandName>(name: Name, given: Given<Na
   } finally {
     shop.sql.db.close();
     release();
-  }
-}
-
-/** Exit status 0, or 1 with a sentence for what was refused. */
-export async function said(complain: Say, work: () => Promise<void>): Promise<number> {
-  try {
-    await work();
-    return 0;
-  } catch (error) {
-    if (!(error instanceof DataFolderError) && !isRefusal(error)) throw error;
-    complain(error.message);
-    return 1;
   }
 }
 

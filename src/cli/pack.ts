@@ -1,6 +1,6 @@
 import { resolve } from 'node:path';
 import { dataFolder, pack, releaseFault } from '@/server/shop';
-import { said, type Say } from './on-shop';
+import { said, type Say } from './said';
 
 /** `last pack`: a state of the shop as one file, while the shop is in use or not; or a look at such a file. */
 export function packCommand(

@@ -1,6 +1,7 @@
 import { resolve } from 'node:path';
-import { serveRelease } from '@/server/node';
-import { said, type Say } from './on-shop';
+import { availableParallelism } from 'node:os';
+import { inProcesses, isOneOfSeveral, serveRelease, tellReady } from '@/server/node';
+import { said, type Say } from './said';
 
 interface ServeOptions {
   port: string;
@@ -8,27 +9,48 @@ interface ServeOptions {
   host: string;
   data: string;
   proxy?: boolean;
+  processes?: string;
+}
+
+/** A whole number of an option; a sentence that says what it takes otherwise. */
+function numberOf(text: string, what: string, most: number): number {
+  const number = Number(text);
+  if (!Number.isInteger(number) || number < 1 || number > most)
+    throw new RangeError(`“${text}” is no ${what}: give a number from 1 to ${most}.`);
+  return number;
 }
 
 /** `last serve`: the shop of a release file, until it is told to end. */
-export function serveCommand(file: string, options: ServeOptions, say: Say, complain: Say): Promise<number> {
-  return said(complain, async () => {
-    const port = Number(options.port);
-    if (!Number.isInteger(port) || port < 1 || port > 65_535)
-      throw new RangeError(`“${options.port}” is no port: give a number from 1 to 65535.`);
-    const node = await serveRelease({
-      ...{ file: resolve(file), folder: resolve(options.data), port, bind: options.bind, hosts: options.host },
-      ...{ proxy: options.proxy ?? false, threads: true, say },
-    }).catch((error: NodeJS.ErrnoException) => {
-      if (error.code === 'EADDRINUSE') throw new RangeError(`Port ${port} is in use: choose another with --port.`);
-      if (error.code === 'EACCES')
-        throw new RangeError(`Port ${port} may not be used by this account: choose one above 1023.`);
-      throw error;
-    });
-    say(`Serving ${node.file()} on http://${options.bind}:${node.port}`);
-    await new Promise<void>((resolveEnd) => {
-      for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => resolveEnd());
-    });
-    await node.close();
+export async function serveCommand(file: string, options: ServeOptions, say: Say, complain: Say): Promise<number> {
+  try {
+    return await said(complain, () => serve(file, options, say));
+  } finally {
+    // As long as it can be told something, a process does not end.
+    if (isOneOfSeveral()) process.disconnect();
+  }
+}
+
+async function serve(file: string, options: ServeOptions, say: Say): Promise<number | void> {
+  const port = numberOf(options.port, 'port', 65_535);
+  const processes =
+    options.processes === undefined ? availableParallelism() : numberOf(options.processes, 'number of processes', 256);
+  if (processes > 1 && !isOneOfSeveral()) {
+    const at = `http://${options.bind}:${port}`;
+    return inProcesses(processes, () => say(`Serving on ${at} with ${processes} processes`));
+  }
+  const node = await serveRelease({
+    ...{ file: resolve(file), folder: resolve(options.data), port, bind: options.bind, hosts: options.host },
+    ...{ proxy: options.proxy ?? false, say },
+  }).catch((error: NodeJS.ErrnoException) => {
+    if (error.code === 'EADDRINUSE') throw new RangeError(`Port ${port} is in use: choose another with --port.`);
+    if (error.code === 'EACCES')
+      throw new RangeError(`Port ${port} may not be used by this account: choose one above 1023.`);
+    throw error;
   });
+  if (isOneOfSeveral()) tellReady();
+  else say(`Serving ${node.file()} on http://${options.bind}:${node.port}`);
+  await new Promise<void>((resolveEnd) => {
+    for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => resolveEnd());
+  });
+  await node.close();
 }

@@ -3,7 +3,8 @@ import { existsSync, mkdirSync, readdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { takeTheme, put, writeZip } from '@/server/drafts';
 import { revisionIn, dataFolder, stateOf } from '@/server/shop';
-import { done, onShop, said, stateNamed, writing, type Say } from './on-shop';
+import { done, onShop, stateNamed, writing } from './on-shop';
+import { said, type Say } from './said';
 
 const isZip = (path: string): boolean => /\.zip$/i.test(path);
 

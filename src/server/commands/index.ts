@@ -1,4 +1,4 @@
 /** What the command line asks, of a data folder or of the server that holds it. */
-export { askServer, hearCommands, isRefusal } from './socket';
+export { askServer, hearCommands } from './socket';
 export { type CommandName, type Given, runCommand } from './table';
 export { checkCommand, renderCommand } from './theme-commands';

@@ -3,6 +3,7 @@ import { chmodSync, existsSync, rmSync } from 'node:fs';
 import { createServer, request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import { isRefusal } from '@/server/http';
 import type { Shop } from '@/server/shop';
 import { runCommand } from './table';
 
@@ -19,10 +20,6 @@ function socketOf(folder: string): string {
 /** What a command came to. */
 type Outcome = { said: string[] } | { refused: string } | { failed: string };
 
-/** Whether an error is a sentence for people, and no fault of the program. */
-export const isRefusal = (error: unknown): error is Error =>
-  error instanceof RangeError ||
-  ['Refused', 'CatalogueFileError', 'DataLost', 'DataFolderError'].includes((error as Error).name);
 
 /** Hears commands of the command line, and does them in this process. It holds the data folder: a socket that is left is of no one. */
 export function hearCommands(shop: Shop, folder: string): void {

@@ -7,6 +7,6 @@ export { cookieIn, cookieText } from './cookies';
 export { contentType } from './content-type';
 export { bearerGate, type Knock, siteGate, soundAddress, workbenchGate } from './gate';
 export { type AnswerKind, safetyHeaders } from './headers';
-export { refuse, Refused } from './refusal';
+export { isRefusal, refuse, Refused } from './refusal';
 export { openToken, token } from './token';
 export { type Asking, may, setGuarded, setKnowing, stillAsks, whoAsks, whoHeader, writeWho } from './who';

@@ -14,3 +14,7 @@ export class Refused extends Error {
 export function refuse(status: number, code: string, message: string, more: Partial<Refusal> = {}): never {
   throw new Refused(status, { code, message, ...more });
 }
+/** Whether an error is a sentence for people, and no fault of the program. */
+export const isRefusal = (error: unknown): error is Error =>
+  error instanceof RangeError ||
+  ['Refused', 'CatalogueFileError', 'DataLost', 'DataFolderError'].includes((error as Error).name);

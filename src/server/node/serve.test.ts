@@ -16,7 +16,7 @@ let shop: Shop;
 let file: string;
 let node: Node;
 const setup = (more: object) => ({
-  ...{ file, folder: newFolder(), port: 0, bind: '127.0.0.1', hosts: 'withy.example', proxy: false, threads: false },
+  ...{ file, folder: newFolder(), port: 0, bind: '127.0.0.1', hosts: 'withy.example', proxy: false },
   ...more,
 });
 beforeAll(async () => {

@@ -1,7 +1,6 @@
 import { createServer, type IncomingMessage, type RequestListener, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { Addresses, setAddresses, setupFrom } from '@/server/http';
-import { JobPool } from '@/server/jobs';
 import { Shop } from '@/server/shop';
 import { cartDays, pageOf, siteListener } from '@/server/storefront';
 import { Carts, prepareNode } from '@/store';
@@ -19,8 +18,6 @@ export interface NodeSetup {
   hosts: string;
   /** A front server stands before it, and speaks HTTPS. */
   proxy: boolean;
-  /** Pages are made in threads; without, in the process itself. */
-  threads: boolean;
   /** How often a folder is looked into for a newer file, in milliseconds. */
   lookEvery?: number;
   /** Hears what happens: another file is served, or one cannot be. */
@@ -50,13 +47,14 @@ class Served {
     readonly file: string,
     folder: string,
     addresses: Addresses,
-    threads: boolean,
   ) {
     prepareNode(folder, file);
     this.shop = new Shop(folder);
-    if (threads) this.shop.jobs = new JobPool(folder);
     this.#listener = siteListener(() => this.shop, addresses, { shopOnly: true });
-    // What the first visitor would wait for is read before there is one.
+  }
+
+  /** Reads what its first visitor would wait for. */
+  warm(): void {
     const live = this.shop.themes.live();
     if (live) pageOf(this.shop, live, { path: '/', query: {} });
   }
@@ -77,7 +75,6 @@ class Served {
   /** Ends it once all that was asked of it is answered. */
   async end(): Promise<void> {
     if (this.#open > 0) await new Promise<void>((resolve) => (this.#ended = resolve));
-    await this.shop.jobs?.close();
     this.shop.carts.db.close();
     this.shop.sql.db.close();
   }
@@ -90,7 +87,7 @@ class Served {
  * @throws DataFolderError when the file cannot be used; an error of `node:net` when the port cannot
  */
 export async function serveRelease(setup: NodeSetup): Promise<Node> {
-  const { file, folder, port, bind, hosts, proxy, threads, lookEvery = 1000, say = () => {} } = setup;
+  const { file, folder, port, bind, hosts, proxy, lookEvery = 1000, say = () => {} } = setup;
   const server = createServer(times);
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(port, bind, () => resolve()));
   const own = (server.address() as AddressInfo).port;
@@ -99,7 +96,7 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
   setAddresses(addresses);
   let now: Served;
   try {
-    now = new Served(newestRelease(file), folder, addresses, threads);
+    now = new Served(newestRelease(file), folder, addresses);
   } catch (error) {
     server.close();
     throw error;
@@ -111,7 +108,8 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     const newest = newestRelease(file);
     if (newest === now.file || newest === refused) return;
     try {
-      const next = new Served(newest, folder, addresses, threads);
+      const next = new Served(newest, folder, addresses);
+      next.warm();
       void before?.end();
       [before, now] = [now, next];
       say(`Serving ${newest}`);
@@ -120,19 +118,23 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
       say(`${(error as Error).message} Still serving ${now.file}.`);
     }
   };
-  server.on('request', (request, response) => {
-    const asset = /^\/(assets\/[^?]+)\?v=(\w+)$/.exec(request.url ?? '');
-    const [, path = '', version = ''] = asset ?? [];
-    const isOld = asset && before && !now.hasAsset(path, version) && before.hasAsset(path, version);
-    (isOld && before ? before : now).answer(request, response);
-  });
-  const looking = setInterval(() => {
+  const tryLook = (): void => {
     try {
       look();
     } catch (error) {
       say((error as Error).message);
     }
-  }, lookEvery);
+  };
+  server.on('request', (request, response) => {
+    const asset = /^\/(assets\/[^?]+)\?v=(\w+)$/.exec(request.url ?? '');
+    const [, path = '', version = ''] = asset ?? [];
+    if (!asset || now.hasAsset(path, version)) return now.answer(request, response);
+    if (before?.hasAsset(path, version)) return before.answer(request, response);
+    // A process beside this one may have gone over already, and sent the page that asks.
+    tryLook();
+    now.answer(request, response);
+  });
+  const looking = setInterval(tryLook, lookEvery);
   const forget = setInterval(() => new Carts(now.shop.carts).forgetOlder(cartDays, new Date()), hour);
   for (const timer of [looking, forget]) timer.unref();
   let closing: Promise<void> | null = null;
