@@ -354,9 +354,11 @@ export class CategoryObject extends RecordValue {
     this.summary = row.summary;
     this.description = world.html(row.description);
     this.root = world.rootCategoryId === row.id;
-    this.product_count = row.productCount;
   }
 
+  get product_count(): number {
+    return this.#row.productCount;
+  }
   get image(): Value {
     return this.#world.categoryImage(this.#row.id);
   }

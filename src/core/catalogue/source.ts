@@ -20,6 +20,9 @@ import type {
   VariantRow,
 } from './rows';
 
+/** What listings ask of their index. */
+export type Listings = Pick<ListingIndex, 'split' | 'list' | 'count' | 'counts'>;
+
 /**
  * Where the catalogue comes from. Every list is asked for once for all the items it is wanted for.
  * Rows come in the order in which they are shown. Requests share them: nothing changes them.
@@ -29,7 +32,7 @@ export interface CatalogueSource {
   productBySlug(slug: string): ProductRow | null;
   products(ids: readonly number[]): readonly ProductRow[];
   /** What listings are made of; kept until the catalogue changes. */
-  index(split: Split | null): ListingIndex;
+  index(split: Split | null): Listings;
   /** Names of all products, in the language of the texts. */
   names(): Iterable<[productId: number, name: string]>;
   /** Values of all options, once for each pair of slugs. */

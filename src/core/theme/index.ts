@@ -8,7 +8,7 @@ export { standingOf } from './drift';
 export { fontsOf } from './fonts';
 export { iconsOf } from './icons';
 export { layered } from './layered';
-export { type Reads, readingOf, readsSame } from './reads';
+export { comesTo, type Reads, readingOf, readsSame } from './reads';
 export {
   isReadable,
   listingRows,

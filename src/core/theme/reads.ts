@@ -1,5 +1,5 @@
 import { templateOf } from '@/core/alternates';
-import type { Theme } from './theme';
+import { Theme } from './theme';
 
 /**
  * What of a theme a page was made from: each thing that was read of it, by a name, of which another theme can be asked too. Where all of them come to
@@ -30,7 +30,8 @@ const asked = {
 } satisfies Record<string, (theme: Theme, ...names: string[]) => unknown>;
 
 const separator = '\n';
-const nameOf = (kind: keyof typeof asked, ...names: string[]): string => [kind, ...names].join(separator);
+const nameOf = (kind: keyof typeof asked, one?: string, two?: string): string =>
+  kind + (one === undefined ? '' : separator + one) + (two === undefined ? '' : separator + two);
 
 /** Members of a theme that are read whole, and what stands for each. */
 const whole: Partial<Record<keyof Theme, keyof typeof asked>> = {
@@ -42,31 +43,58 @@ const whole: Partial<Record<keyof Theme, keyof typeof asked>> = {
 /** What a theme was given of its shop: that is no part of it. */
 const ofTheShop: ReadonlySet<string> = new Set(['locale', 'surroundings', 'site']);
 
-/** The same theme, which writes down what is read of it. */
-export function readingOf(theme: Theme, reads: Set<string>): Theme {
-  const note = (kind: keyof typeof asked, ...names: string[]) => void reads.add(nameOf(kind, ...names));
-  const finer: Partial<Record<keyof Theme, unknown>> = {
-    template: (name: string) => (note('template', name), theme.template(name)),
-    compiled: (name: string, traced?: boolean) => (note('template', name), theme.compiled(name, traced)),
-    file: (path: string) => (note('file', path), theme.file(path)),
-    phraseIn: (locale: string, key: string) => (note('phrase', locale, key), theme.phraseIn(locale, key)),
-    firstPhrase: (key: string) => (note('first-phrase', key), theme.firstPhrase(key)),
-    placedOn: (shelf: string) => (note('shelf', shelf), theme.placedOn(shelf)),
-  };
-  return new Proxy(theme, {
-    get(_, name: keyof Theme) {
-      if (name in finer) return finer[name];
-      if (!ofTheShop.has(name)) note(whole[name] ?? 'whole');
-      const value: unknown = theme[name];
-      return typeof value === 'function' ? (value as (...given: unknown[]) => unknown).bind(theme) : value;
+/** A theme as it is read: what is finer than its files is noted by name. What else a theme has is added below. */
+class Reading {
+  constructor(
+    readonly theme: Theme,
+    readonly reads: Set<string>,
+  ) {}
+
+  template(name: string) {
+    this.reads.add(nameOf('template', name));
+    return this.theme.template(name);
+  }
+  compiled(name: string, traced?: boolean) {
+    this.reads.add(nameOf('template', name));
+    return this.theme.compiled(name, traced);
+  }
+  file(path: string) {
+    this.reads.add(nameOf('file', path));
+    return this.theme.file(path);
+  }
+  phraseIn(locale: string, key: string) {
+    this.reads.add(nameOf('phrase', locale, key));
+    return this.theme.phraseIn(locale, key);
+  }
+  firstPhrase(key: string) {
+    this.reads.add(nameOf('first-phrase', key));
+    return this.theme.firstPhrase(key);
+  }
+  placedOn(shelf: string) {
+    this.reads.add(nameOf('shelf', shelf));
+    return this.theme.placedOn(shelf);
+  }
+}
+const given = ['layers', 'locale', 'surroundings'] satisfies (keyof Theme)[];
+for (const name of [...Object.getOwnPropertyNames(Theme.prototype), ...given] as (keyof Theme)[]) {
+  if (name in Reading.prototype) continue;
+  const read = ofTheShop.has(name) ? null : nameOf(whole[name] ?? 'whole');
+  Object.defineProperty(Reading.prototype, name, {
+    get(this: Reading) {
+      if (read !== null) this.reads.add(read);
+      const value: unknown = this.theme[name];
+      return typeof value === 'function' ? (value as (...of: unknown[]) => unknown).bind(this.theme) : value;
     },
   });
 }
 
+/** The same theme, which writes down what is read of it. */
+export const readingOf = (theme: Theme, reads: Set<string>): Theme => new Reading(theme, reads) as unknown as Theme;
+
 const known = new WeakMap<Theme, Map<string, string>>();
 
-/** What a read comes to in a theme, worked out once. */
-function comesTo(theme: Theme, read: string): string {
+/** What a read comes to in a theme, as text, worked out once. */
+export function comesTo(theme: Theme, read: string): string {
   let of = known.get(theme);
   if (!of) known.set(theme, (of = new Map()));
   let now = of.get(read);

@@ -37,6 +37,8 @@ export interface PageAsk {
   probe?: PageRequest['probe'];
   /** Collects what is read of the theme. */
   reads?: Set<string>;
+  /** Collects what is read of the goods. */
+  goods?: Set<string>;
   /** With what is kept out of live too, whatever the state. */
   whole?: boolean;
 }

@@ -6,25 +6,34 @@ export interface MadePage {
   etag: string;
 }
 
-/** Bytes of cached pages with their keys; the least recently requested go first. */
-const maxBytes = 48_000_000;
+/** A page that is kept: what it was made from (null: that is not known), and the state of release and goods that it is good for. */
+export interface KeptPage extends MadePage {
+  from: string | null;
+  of: string;
+}
+
+/** Bytes of cached pages with their keys and what they were made from; the least recently requested go first. */
+const maxBytes = 64_000_000;
 
 /**
- * Live pages as they were last rendered. Each is cached under all that it was rendered from (release, catalogue, day, address,
- * what the visitor has in the cart), so that nothing has to be cleared when something changes: it is not found again.
+ * Live pages as they were last rendered, each under its address and what the visitor has in the cart. Nothing has to be cleared when something changes: a
+ * page says what state it is good for, and what it was made from tells whether it is good for another too.
  */
 export class Pages {
-  readonly #pages = new LRUCache<string, MadePage>({
+  readonly #pages = new LRUCache<string, KeptPage>({
     maxSize: maxBytes,
     maxEntrySize: maxBytes / 20,
-    sizeCalculation: ({ bytes }, key) => bytes.length + key.length * 2,
+    sizeCalculation: ({ bytes, from }, key) => bytes.length + (from?.length ?? 0) + key.length * 2,
   });
+  /** How often a page was made, and how often it was found that nothing it was made from had changed. */
+  readonly counts = { made: 0, same: 0 };
 
-  get(key: string): MadePage | null {
+  get(key: string): KeptPage | null {
     return this.#pages.get(key) ?? null;
   }
 
-  put(key: string, page: MadePage): void {
+  put(key: string, page: KeptPage, because: 'made' | 'found the same'): void {
+    this.counts[because === 'made' ? 'made' : 'same']++;
     this.#pages.set(key, page);
   }
 }

@@ -2,6 +2,7 @@ import { type PageAsk, type MadePage, type Shop, shopJobs } from '@/server/shop'
 import type { Question } from '@/core/language';
 import type { StateRow } from '@/store';
 import { spriteOf } from './icons';
+import { madeFrom, stillHolds } from './made-from';
 import { etagOf, fragmentOf, pageOf, pictureOf, samplePictureOf, shownHash } from './page';
 import { isBlank } from './rehearse';
 
@@ -20,6 +21,8 @@ export interface ReadyPage extends MadePage {
   timedOut: boolean;
   /** Nothing of it is left to be shown. */
   blank: boolean;
+  /** What it was made from; null: that is not known. */
+  from: string | null;
 }
 
 function page(shop: Shop, state: StateRow, ask: PageAsk): SentPage {
@@ -34,7 +37,21 @@ function sent(shop: Shop, state: StateRow, ask: PageAsk, view: string | null): R
   const { status, html, timedOut } = page(shop, state, ask);
   const whole = view === null ? html : withBenchScript(html, view, shownHash(html));
   const bytes = bytesOf(whole);
-  return { status, bytes, etag: etagOf(bytes), timedOut, blank: isBlank(html) };
+  return { status, bytes, etag: etagOf(bytes), timedOut, blank: isBlank(html), from: null };
+}
+
+/**
+ * A page that is to be kept, with what it was made from. Null: it was made from `before`, all of which is as it was, so the page that is kept is as it
+ * would be made now.
+ */
+function kept(shop: Shop, state: StateRow, ask: PageAsk, before: string | null): ReadyPage | null {
+  // All of it reads the same state of the goods, whatever is written meanwhile.
+  return shop.sql.snapshot(() => {
+    if (before !== null && stillHolds(shop, state, before)) return null;
+    const reads = { theme: new Set<string>(), goods: new Set<string>() };
+    const ready = sent(shop, state, { ...ask, reads: reads.theme, goods: reads.goods }, null);
+    return { ...ready, from: madeFrom(shop, state, reads) };
+  });
 }
 
 /** A text as UTF-8 in memory of its own, which may go to another thread without being copied. */
@@ -56,6 +73,7 @@ function withBenchScript(html: string, view: string, shown: string): string {
 export const storefrontJobs = shopJobs('storefront', {
   page,
   sent,
+  kept,
   fragment: (shop: Shop, state: StateRow, ask: PageAsk): string | null => fragmentOf(shop, state, ask)?.html ?? null,
   picture: pictureOf,
   sample: samplePictureOf,

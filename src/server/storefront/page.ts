@@ -3,6 +3,7 @@ import { LRUCache } from 'lru-cache';
 import { parseFragment, serialize } from 'parse5';
 import { makeFragment, makePage, makePiece, makeSample, type Page, type PageRequest } from '@/core/storefront';
 import { readLocale } from '@/core/address';
+import { readingOf } from '@/core/catalogue';
 import type { Rendered } from '@/core/language';
 import { pieceLabel } from '@/core/theme';
 import { asCustomersSee, type StateRow, type StoredCatalogue } from '@/store';
@@ -86,14 +87,15 @@ function rich(markup: string): string {
 
 /** What is asked of a state, with all that answers it. */
 export function requestOf(shop: Shop, state: StateRow, ask: PageAsk): PageRequest {
-  const { unsaved = [], made, on, whole = false, ...rest } = ask;
+  const { unsaved = [], made, on, whole = false, goods, ...rest } = ask;
   const catalogue = shop.catalogue();
   const { theme, alternates } = made ?? shop.themeWith(state, unsaved, catalogue);
   const { locale, path } = readLocale(ask.path, catalogue.shop().locales);
+  const source = (whole ? catalogue : seenBy(state, catalogue)).in(locale);
   return {
     theme,
     alternates,
-    source: (whole ? catalogue : seenBy(state, catalogue)).in(locale),
+    source: goods ? readingOf(source, goods) : source,
     sized: (address) => shop.signer.sign(address),
     rich,
     prefix: prefixOf(state),

@@ -82,8 +82,8 @@ export function siteListener(
     }
     const page = site.kind === 'draft' ? null : pageAt(request, { ...resolved, state, address: inside });
     if (page) {
-      const cached = shop().pages.get(page.key);
-      if (cached) return sendPage(request, response, keptHeaders(state, page.locale), cached);
+      const cached = shop().pages.get(page.key.name);
+      if (cached?.of === page.key.of) return sendPage(request, response, keptHeaders(state, page.locale), cached);
       if (resolved.token === null) return renderPage(request, response, state, page);
     }
     return send(request, response, await serveState(shop(), state, toRequest(request, address), path, catalogue));

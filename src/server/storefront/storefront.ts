@@ -120,14 +120,26 @@ function redirected(
   return new Response(null, { status: 301, headers });
 }
 
-/** A page from the cache, or rendered in a thread and cached under its key (null: it is not cached). */
-export async function readyPage(shop: Shop, state: StateRow, ask: PageAsk, key: string | null): Promise<ReadyPage> {
-  const cached = key === null ? null : shop.pages.get(key);
-  if (cached) return { ...cached, status: 200, timedOut: false, blank: false };
-  const page = await inThread(shop, laneOf(state), storefrontJobs.sent, state, ask, null);
+/**
+ * A page from the cache, or rendered in a thread and cached under its key (null: it is not cached). One that was made of another release or of other
+ * goods is rendered again only where something that it was made from has changed.
+ */
+export async function readyPage(shop: Shop, state: StateRow, ask: PageAsk, key: PageKey | null): Promise<ReadyPage> {
+  if (key === null) return inThread(shop, laneOf(state), storefrontJobs.sent, state, ask, null);
+  const before = shop.pages.get(key.name);
+  const good = { status: 200, timedOut: false, blank: false } as const;
+  if (before?.of === key.of) return { ...before, ...good };
+  const page = await inThread(shop, laneOf(state), storefrontJobs.kept, state, ask, before?.from ?? null);
+  if (page === null && before) {
+    shop.pages.put(key.name, { ...before, of: key.of }, 'found the same');
+    return { ...before, ...good };
+  }
+  if (page === null) throw new TypeError('A page that is not kept cannot be the same.');
   // One that the clock ended may come out differently the next time.
-  if (key !== null && page.status === 200 && !page.blank && !page.timedOut)
-    shop.pages.put(key, { bytes: page.bytes, etag: page.etag });
+  if (page.status === 200 && !page.blank && !page.timedOut) {
+    const { bytes, etag, from } = page;
+    shop.pages.put(key.name, { bytes, etag, from, of: key.of }, 'made');
+  }
   return page;
 }
 
@@ -167,14 +179,23 @@ async function serveFramed(
 export const isPage = (path: string): boolean =>
   !/^\/(?:assets|fragment|picture)\/|^\/(?:sitemap[-\d]*\.xml|robots\.txt)$/.test(path);
 
-/** The key of a cached page: all that it was made from. Null: a page that is not cached. */
+/** What a cached page is found by, and the state of release and goods that it is good for. */
+export interface PageKey {
+  name: string;
+  of: string;
+}
+
+/** The key of a cached page. Null: a page that is not cached. */
 export function pageKey(
   state: StateRow,
   catalogue: StoredCatalogue,
   { path, search, origin, has }: { path: string; search: string; origin: string; has: number },
-): string | null {
+): PageKey | null {
   if (state.kind !== 'release' || /(?:^|\/)cart\/?$/.test(path)) return null;
-  return `${state.id} ${state.revision} ${catalogue.revision} ${today()} ${has} ${prefixOf(state)}\n${origin}\n${path}\n${search}`;
+  return {
+    name: `${today()} ${has} ${prefixOf(state)}\n${origin}\n${path}\n${search}`,
+    of: `${state.id} ${state.revision} ${catalogue.revision}`,
+  };
 }
 
 /** Customers wait for live pages only. */

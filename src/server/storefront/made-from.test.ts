@@ -1,0 +1,166 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { localePrefix, pathOf } from '@/core/address';
+import { saveFiles } from '@/server/drafts';
+import { saveRecords } from '@/server/records';
+import { type PageAsk, type Shop, stateOf } from '@/server/shop';
+import { demoShop } from '@/server/testing/demo-shop';
+import { findSubjects, RecordReader, recordKinds, type GoodsRecord } from '@/store';
+import { madeFrom, stillHolds, type PageReads } from './made-from';
+import { pageOf } from './page';
+import { pageKey, readyPage } from './storefront';
+
+let shop: Shop;
+let asks: PageAsk[];
+beforeAll(() => {
+  shop = demoShop();
+  const { locales } = shop.catalogue().shop();
+  const subjects = findSubjects(shop.sql, '', null, 1000).filter(({ kind }) => kind !== 'cart');
+  const queries = [{}, {}, {}, { sort: 'price' }, { sort: 'name', view: 'list' }, { in_stock: 'yes' }, { page: '2' }];
+  asks = subjects.flatMap((one, at) =>
+    locales.map((locale) => ({
+      path: localePrefix(locale, locales) + pathOf(one),
+      query: { ...queries[at % queries.length] } as Record<string, string>,
+    })),
+  );
+});
+
+let seed = 9111;
+const random = (below: number): number => {
+  seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
+  return Math.floor((seed / 2 ** 32) * below);
+};
+const one = <T>(of: readonly T[]): T => of[random(of.length)] as T;
+
+const live = () => stateOf(shop, 'live');
+function made(ask: PageAsk): { html: string; from: string | null } {
+  const reads: PageReads = { theme: new Set(), goods: new Set() };
+  const { html } = pageOf(shop, live(), { ...ask, reads: reads.theme, goods: reads.goods });
+  return { html, from: madeFrom(shop, live(), reads) };
+}
+const plainly = (ask: PageAsk): string => pageOf(shop, live(), ask).html;
+
+/** Changes something of a value by chance: a text, a number, a list; whether that may be is for the shop to say. */
+function changed(value: unknown): unknown {
+  if (typeof value === 'string') return /^\d/.test(value) ? String(random(9000)) : `${value} ${random(9)}`;
+  if (typeof value === 'number') return random(3) ? value + 1 : 0;
+  if (typeof value === 'boolean') return !value;
+  if (Array.isArray(value)) {
+    if (!value.length) return value;
+    const at = random(value.length);
+    if (!random(3)) return value.filter((_, index) => index !== at);
+    if (!random(3)) return [...value.slice(at), ...value.slice(0, at)];
+    return value.map((item, index) => (index === at ? changed(item) : (item as unknown)));
+  }
+  if (value === null || typeof value !== 'object') return value;
+  const key = one(Object.keys(value));
+  return key === undefined ? value : { ...value, [key]: changed((value as GoodsRecord)[key]) };
+}
+
+/** One change of the goods, saved as the workbench saves it; null where the shop refuses it. */
+function changeGoods(): string | null {
+  const reader = new RecordReader(shop.catalogue());
+  const kind = random(2) ? 'product' : one(recordKinds.filter((of) => of !== 'picture'));
+  const slugs =
+    kind === 'product'
+      ? findSubjects(shop.sql, '', 'product', 1000).map(({ slug: of }) => of)
+      : [...reader.all(kind as 'brand').keys()];
+  const slug = one(slugs);
+  if (slug === undefined) return null;
+  const before = reader.read(kind, [slug]).get(slug);
+  if (!before) return null;
+  const isRemoved = !random(12);
+  let after = before;
+  for (let times = 1 + random(3); times > 0; times--) after = changed(after) as GoodsRecord;
+  try {
+    const wanted = { kind, slug, before, after: isRemoved ? null : { ...after, slug: before.slug } };
+    const saved = saveRecords(shop, [wanted], { title: 'A change', at: '2026-11-30T10:00:00.000Z', by: 'Robin' });
+    return saved.id === null ? null : `${kind} ${slug}`;
+  } catch (error) {
+    if (['Refused', 'CatalogueFileError', 'ZodError', 'RangeError'].includes((error as Error).name)) return null;
+    throw error;
+  }
+}
+
+describe('what a page was made from', () => {
+  it('misses no page over random changes of the goods, and makes few again needlessly', () => {
+    const pages = new Map(asks.map((ask) => [ask, made(ask)] as const));
+    for (const [ask, { html, from }] of pages)
+      expect([ask.path, html === plainly(ask), from !== null || ask.path.includes('search')]).toEqual([
+        ask.path,
+        true,
+        true,
+      ]);
+    const missed: string[] = [];
+    const tally = { looked: 0, differ: 0, needless: 0, changes: 0 };
+    for (let tries = 0; tries < 400 && tally.changes < 100; tries++) {
+      const what = changeGoods();
+      if (what === null) continue;
+      tally.changes++;
+      for (let times = 0; times < 40; times++) {
+        const ask = one(asks);
+        const before = pages.get(ask);
+        if (!before) continue;
+        const holds = before.from !== null && stillHolds(shop, live(), before.from);
+        const now = plainly(ask);
+        tally.looked++;
+        if (now !== before.html) tally.differ++;
+        else if (!holds) tally.needless++;
+        if (holds && now !== before.html) missed.push(`${ask.path} after ${what}`);
+        if (!holds) pages.set(ask, made(ask));
+      }
+    }
+    expect(missed).toEqual([]);
+    expect(tally.changes).toBe(100);
+    expect(tally.differ).toBeGreaterThan(100);
+    // About one in eleven of all: lists of which a page shows a part.
+    expect(tally.needless).toBeLessThan(tally.looked / 8);
+  }, 120_000);
+
+  it('holds across releases where only what a page did not read differs', () => {
+    // Renamed fields have changed the draft by now.
+    shop = demoShop();
+    const ask = { path: '/product/deck-oil', query: {} };
+    const { from } = made(ask);
+    const draft = stateOf(shop, 'draft/spring');
+    const holds = () => from !== null && stillHolds(shop, stateOf(shop, 'draft/spring'), from);
+    saveFiles(shop, draft, [{ path: 'content/other.html', text: '<p>Other</p>\n', expected: null }]);
+    expect(holds()).toBe(true);
+    saveFiles(shop, draft, [{ path: 'pieces/stock.html', text: '<p>Other</p>\n', expected: null }]);
+    expect(holds()).toBe(false);
+  });
+
+  it('spares the pages that a changed price is not on, and no other', async () => {
+    shop = demoShop();
+    const show = async (path: string) => {
+      const catalogue = shop.catalogue();
+      const origin = 'http://withy.example';
+      const key = pageKey(live(), catalogue, { path, search: '', origin, has: 0 });
+      const page = await readyPage(shop, live(), { path, query: {}, origin, cart: { lines: [] } }, key);
+      return Buffer.from(page.bytes).toString();
+    };
+    const paths = asks.map(({ path }) => path);
+    const before = new Map<string, string>();
+    for (const path of paths) before.set(path, await show(path));
+    expect(shop.pages.counts).toEqual({ made: paths.length, same: 0 });
+    const reader = new RecordReader(shop.catalogue());
+    const was = reader.read('product', ['deck-oil']).get('deck-oil') ?? {};
+    const variants = was.variants as { price: number }[];
+    const after = { ...was, variants: variants.map((of) => ({ ...of, price: 9900 })) };
+    saveRecords(shop, [{ kind: 'product', slug: 'deck-oil', before: was, after }], {
+      ...{ title: 'A price', at: '2026-11-30T10:00:00.000Z', by: 'Robin' },
+    });
+    shop.pages.counts.made = 0;
+    let differ = 0;
+    for (const path of paths) {
+      const now = await show(path);
+      if (now !== before.get(path)) differ++;
+      expect([path, now]).toEqual([
+        path,
+        pageOf(shop, live(), { path, query: {}, origin: 'http://withy.example', cart: { lines: [] } }).html,
+      ]);
+    }
+    expect(differ).toBeGreaterThan(2);
+    expect(shop.pages.counts.made).toBeLessThanOrEqual(2 * differ);
+    expect(shop.pages.counts.made + shop.pages.counts.same).toBe(paths.length);
+  });
+});
