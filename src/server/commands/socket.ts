@@ -20,7 +20,6 @@ function socketOf(folder: string): string {
 /** What a command came to. */
 type Outcome = { said: string[] } | { refused: string } | { failed: string };
 
-
 /** Hears commands of the command line, and does them in this process. It holds the data folder: a socket that is left is of no one. */
 export function hearCommands(shop: Shop, folder: string): void {
   const path = socketOf(folder);

@@ -3,7 +3,7 @@ import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http
 import { Readable } from 'node:stream';
 import { visitOf, type StateRow, type StoredCatalogue } from '@/store';
 import { tokenIn } from './cart';
-import { matches } from './page';
+import { type Answer, deliver } from './deliver';
 import { playerPage } from './player';
 import type { MadePage, Shop } from '@/server/shop';
 import type { ReadyPage } from './jobs';
@@ -83,7 +83,8 @@ export function siteListener(
     const page = site.kind === 'draft' ? null : pageAt(request, { ...resolved, state, address: inside });
     if (page) {
       const cached = shop().pages.get(page.key.name);
-      if (cached?.of === page.key.of) return sendPage(request, response, keptHeaders(state, page.locale), cached);
+      if (cached?.of === page.key.of)
+        return deliver(request, response, pageAnswer(state, page.locale, resolved.has, cached));
       if (resolved.token === null) return renderPage(request, response, state, page);
     }
     return send(request, response, await serveState(shop(), state, toRequest(request, address), path, catalogue));
@@ -132,24 +133,8 @@ export function siteListener(
       return send(request, response, ended(shop(), state, path, locale, error));
     }
     const fault = faulty(shop(), state, locale, page);
-    return fault ? send(request, response, fault) : sendPage(request, response, keptHeaders(state, locale), page);
+    return fault ? send(request, response, fault) : deliver(request, response, pageAnswer(state, locale, 0, page));
   }
-}
-
-/** Sends a page as it is, or that the visitor has it. */
-function sendPage(
-  request: IncomingMessage,
-  response: ServerResponse,
-  common: Record<string, string>,
-  { bytes, etag }: MadePage,
-): void {
-  const headers = { ...common, ETag: etag };
-  if (matches(request.headers['if-none-match'] ?? null, etag)) {
-    response.writeHead(304, headers).end();
-    return;
-  }
-  response.writeHead(200, { ...headers, 'Content-Length': bytes.length });
-  response.end(request.method === 'HEAD' ? undefined : bytes);
 }
 
 /** What a request of a site is for. */
@@ -168,12 +153,17 @@ function absent(site: Site): string {
   return site.kind === 'draft' ? `There is no draft “${site.slug}”.` : `There is no release ${site.number}.`;
 }
 
-const headersByLocale = new Map<string, Record<string, string>>();
+const pageAnswer = (state: StateRow, locale: string, has: number, { bytes, etag }: MadePage): Answer => ({
+  ...{ status: 200, headers: keptHeaders(state, locale, has), bytes, etag },
+});
 
-/** A live page's headers, as node:http takes them. */
-function keptHeaders(state: StateRow, locale: string): Record<string, string> {
-  let headers = headersByLocale.get(locale);
-  if (!headers) headersByLocale.set(locale, (headers = Object.fromEntries(pageHeaders(state, locale))));
+const headersByKind = new Map<string, Record<string, string>>();
+
+/** A page's headers, as node:http takes them. */
+function keptHeaders(state: StateRow, locale: string, has: number): Record<string, string> {
+  const key = `${state.kind} ${state.address === undefined} ${has > 0} ${locale}`;
+  let headers = headersByKind.get(key);
+  if (!headers) headersByKind.set(key, (headers = Object.fromEntries(pageHeaders(state, locale, has))));
   return headers;
 }
 
@@ -219,15 +209,12 @@ function toRequest(request: IncomingMessage, address: string): Request {
 }
 
 async function send(request: IncomingMessage, response: ServerResponse, made: Response): Promise<void> {
-  const headers: Record<string, string | string[]> = Object.fromEntries(made.headers);
+  const headers: Answer['headers'] = Object.fromEntries(made.headers);
   const cookies = made.headers.getSetCookie();
   if (cookies.length) headers['set-cookie'] = cookies;
   const bytes = Buffer.from(await made.arrayBuffer());
-  if (made.status !== 304) headers['content-length'] = String(bytes.length);
-  // What is left of a body that was not read would be taken for the next request.
-  if (!request.complete) headers.connection = 'close';
-  response.writeHead(made.status, headers);
-  response.end(request.method === 'HEAD' ? undefined : bytes);
+  const { etag = null, ...rest } = headers;
+  return deliver(request, response, { status: made.status, headers: rest, bytes, etag: etag && String(etag) });
 }
 
 function player(path: string, addresses: Addresses): Response {

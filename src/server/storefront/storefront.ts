@@ -99,8 +99,8 @@ async function serve(
   const ready = await readyPage(shop, state, { ...ask, cart }, key);
   const fault = faulty(shop, state, plain.locale, ready);
   if (fault) return fault;
+  if (has) headers.set('Cache-Control', pageHeaders(state, plain.locale, has).get('Cache-Control') ?? 'no-store');
   headers.set('ETag', ready.etag);
-  if (matches(request.headers.get('if-none-match'), ready.etag)) return new Response(null, { status: 304, headers });
   return new Response(ready.bytes, { headers });
 }
 
@@ -201,15 +201,24 @@ export function pageKey(
 /** Customers wait for live pages only. */
 const laneOf = (state: StateRow): Lane => (state.kind === 'release' ? 'live' : 'preview');
 
-export const pageHeaders = (state: StateRow, locale: string): Headers =>
-  new Headers({
-    ...safetyHeaders(state.kind === 'draft' ? 'draft' : 'page', { addresses: addresses() }),
+/**
+ * A shared cache (RFC 9111) may send a live page on for a second, and for one more while it asks again; while no server answers, for a day. Browsers ask each
+ * time, so that nothing that was changed is shown as it was: the ETag spares the bytes.
+ */
+const shared = 'public, max-age=0, s-maxage=1, stale-while-revalidate=1, stale-if-error=86400';
+
+/** Headers of a page; `has`: how many things are in the visitor's cart, which is theirs alone to see. */
+export const pageHeaders = (state: StateRow, locale: string, has = 0): Headers => {
+  const isDraft = state.kind === 'draft';
+  const isLive = !isDraft && state.address === undefined;
+  return new Headers({
+    ...safetyHeaders(isDraft ? 'draft' : 'page', { addresses: addresses() }),
     'Content-Type': 'text/html; charset=utf-8',
     'Content-Language': locale,
-    // A page is requested again each time, so that nothing that was changed is shown as it was; the ETag spares its bytes.
-    'Cache-Control': 'no-cache',
-    Vary: 'Cookie, Sec-Fetch-Dest',
+    'Cache-Control': !isLive ? 'no-cache' : has ? 'private, no-cache' : shared,
+    Vary: isDraft ? 'Cookie, Sec-Fetch-Dest' : 'Cookie',
   });
+};
 
 /** Whether a draft's page may have asked for this from within the Bench's frame: as a page in it, or by a script. */
 export const inFrame = (request: Request, state: StateRow): boolean =>
@@ -302,17 +311,17 @@ function serveAsset(shop: Shop, state: StateRow, request: Request, path: string)
   if (path === '/assets/icons.svg' && !file) return serveSprite(shop, state, request, version);
   if (path === '/assets/fonts.css' && !file) {
     const { text, version: now } = shop.theme(state).theme.fonts ?? { text: '', version: 'none' };
-    return fileAnswer(request, Buffer.from(text), `fonts-${now}`, contentType(path), version === now);
+    return fileAnswer(Buffer.from(text), `fonts-${now}`, contentType(path), version === now);
   }
   const unsaved = version !== null && !file?.hash.startsWith(version) ? shop.unsavedBytes(version) : null;
-  if (unsaved) return fileAnswer(request, unsaved.bytes, unsaved.hash, contentType(path), true);
+  if (unsaved) return fileAnswer(unsaved.bytes, unsaved.hash, contentType(path), true);
   // A page that was made of an earlier state goes on with the files of that state.
   const earlier =
     version !== null && !file?.hash.startsWith(version) ? shop.themes.bytesOfVersion(path.slice(1), version) : null;
-  if (earlier) return fileAnswer(request, earlier.bytes, earlier.hash, contentType(path), true);
+  if (earlier) return fileAnswer(earlier.bytes, earlier.hash, contentType(path), true);
   const bytes = file && shop.themes.bytes(file.hash);
   if (!file || !bytes) return textAnswer(404, `There is no file ${path} in this theme.`);
-  return fileAnswer(request, bytes, file.hash, contentType(path), version !== null && file.hash.startsWith(version));
+  return fileAnswer(bytes, file.hash, contentType(path), version !== null && file.hash.startsWith(version));
 }
 
 /** The theme's icons as one file, put together in a thread: an icon may be large. */
@@ -325,7 +334,6 @@ async function serveSprite(shop: Shop, state: StateRow, request: Request, versio
   const wanted = version !== null && version !== now ? (shop.sprites.get(version) ?? null) : null;
   const bytes = Buffer.from(wanted ?? text);
   return fileAnswer(
-    request,
     bytes,
     `icons-${wanted === null ? now : version}`,
     contentType('icons.svg'),
@@ -343,7 +351,7 @@ export async function serveMedia(shop: Shop, request: Request, path: string): Pr
   // Sizes that no page asks for are not made: such a request gets the original picture.
   const sizes = /^image\/(?:png|jpeg|webp|avif)$/.test(file.type) && shop.signer.isSigned(pathname + search);
   const size = sizes ? readSize(searchParams) : null;
-  if (!size) return fileAnswer(request, file.bytes, file.hash, file.type, forGood);
+  if (!size) return fileAnswer(file.bytes, file.hash, file.type, forGood);
   const webp = (request.headers.get('accept') ?? '').includes('image/webp');
   const named = `${file.hash}-${JSON.stringify(size)}${webp ? '-webp' : ''}`;
   let bytes;
@@ -353,7 +361,7 @@ export async function serveMedia(shop: Shop, request: Request, path: string): Pr
     console.error(`The picture ${path} cannot be shown in a size: ${(error as Error).message}`);
     return noPicture(500);
   }
-  const response = fileAnswer(request, bytes, etagOf(named).slice(1, -1), webp ? 'image/webp' : file.type, forGood);
+  const response = fileAnswer(bytes, etagOf(named).slice(1, -1), webp ? 'image/webp' : file.type, forGood);
   response.headers.set('Vary', 'Accept');
   return response;
 }
@@ -370,16 +378,17 @@ function noPicture(status: 404 | 500): Response {
 
 /** A file of a theme by its content, for the workbench: an attachment, so that nothing in it runs or is shown as a page there. */
 export function serveContent(request: Request, path: string, hash: string, bytes: Buffer): Response {
-  const response = fileAnswer(request, bytes, hash, contentType(path), true);
+  const response = fileAnswer(bytes, hash, contentType(path), true);
   for (const [name, value] of Object.entries(safetyHeaders('data', { addresses: addresses() })))
     response.headers.set(name, value);
   const type = response.headers.get('Content-Type') ?? '';
   if (!/^(?:image|font)\//.test(type)) response.headers.set('Content-Type', 'application/octet-stream');
   response.headers.set('Content-Disposition', 'attachment');
-  return response;
+  const has = matches(request.headers.get('if-none-match'), `"${hash}"`);
+  return has ? new Response(null, { status: 304, headers: response.headers }) : response;
 }
 
-function fileAnswer(request: Request, bytes: Buffer, hash: string, type: string, forGood: boolean): Response {
+function fileAnswer(bytes: Buffer, hash: string, type: string, forGood: boolean): Response {
   const etag = `"${hash}"`;
   const kind: AnswerKind = type.startsWith('image/svg+xml') ? 'document' : 'file';
   const headers = new Headers({
@@ -388,6 +397,5 @@ function fileAnswer(request: Request, bytes: Buffer, hash: string, type: string,
     'Cache-Control': forGood ? 'public, max-age=31536000, immutable' : 'no-cache',
     ETag: etag,
   });
-  if (matches(request.headers.get('if-none-match'), etag)) return new Response(null, { status: 304, headers });
   return new Response(new Uint8Array(bytes), { headers });
 }
