@@ -1,4 +1,4 @@
-import { Command, Option } from 'commander';
+import { Argument, Command, Option } from 'commander';
 import { type Role, roles } from '@/contract/roles';
 import { baseThemes } from '@/contract/start';
 
@@ -209,6 +209,23 @@ program
   .action(async (file: string, options) => {
     const { serveCommand } = await import('./serve.js');
     process.exitCode = await serveCommand(file, options, say, complain);
+  });
+
+program
+  .command('front')
+  .description(
+    'write the configuration of a server that stands before render nodes: it sends on what it was sent a moment ago, and asks another node where one fails',
+  )
+  .addArgument(new Argument('<server>').choices(['nginx', 'varnish'] as const))
+  .option('--node <addresses>', 'where the nodes listen, separated by commas', '127.0.0.1:4180')
+  .option('--host <names>', 'the names of the shop, separated by commas', '')
+  .option('--port <number>', 'where nginx listens', '80')
+  .option('--cache <folder>', 'where nginx keeps what it was sent', '/var/cache/nginx/last')
+  .option('--certificate <file>', 'for HTTPS by nginx: the certificate')
+  .option('--key <file>', 'and its key')
+  .action(async (front: 'nginx' | 'varnish', options) => {
+    const { frontCommand } = await import('./front');
+    process.exitCode = await frontCommand(front, options, say, complain);
   });
 
 program

@@ -1,7 +1,7 @@
 import { createServer, type IncomingMessage, type RequestListener, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { Addresses, setAddresses, setupFrom } from '@/server/http';
-import { Shop } from '@/server/shop';
+import { type PageCounts, Shop } from '@/server/shop';
 import { cartDays, pageOf, siteListener } from '@/server/storefront';
 import { Carts, prepareNode } from '@/store';
 import { newestRelease } from './newest';
@@ -28,6 +28,8 @@ export interface Node {
   port: number;
   /** The file that is served. */
   file(): string;
+  /** How often a page was made, made again, and found to be the same. */
+  readonly counts: PageCounts;
   /** Takes nothing more, finishes what was begun, and ends. */
   close(): Promise<void>;
 }
@@ -47,9 +49,11 @@ class Served {
     readonly file: string,
     folder: string,
     addresses: Addresses,
+    /** The one that it takes the place of: pages of which nothing has changed are its too. */
+    before: Served | null,
   ) {
     prepareNode(folder, file);
-    this.shop = new Shop(folder);
+    this.shop = new Shop(folder, before ? { pages: before.shop.pages } : {});
     this.#listener = siteListener(() => this.shop, addresses, { shopOnly: true });
   }
 
@@ -96,7 +100,7 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
   setAddresses(addresses);
   let now: Served;
   try {
-    now = new Served(newestRelease(file), folder, addresses);
+    now = new Served(newestRelease(file), folder, addresses, null);
   } catch (error) {
     server.close();
     throw error;
@@ -108,7 +112,7 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     const newest = newestRelease(file);
     if (newest === now.file || newest === refused) return;
     try {
-      const next = new Served(newest, folder, addresses);
+      const next = new Served(newest, folder, addresses, now);
       next.warm();
       void before?.end();
       [before, now] = [now, next];
@@ -142,9 +146,11 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     clearInterval(looking);
     clearInterval(forget);
     const closed = new Promise<void>((resolve) => server.close(() => resolve()));
-    server.closeIdleConnections();
+    // A connection that was busy is idle once its answer is sent.
+    const idle = setInterval(() => server.closeIdleConnections(), 20);
     await closed;
+    clearInterval(idle);
     await Promise.all([now.end(), before?.end()]);
   };
-  return { port: own, file: () => now.file, close: () => (closing ??= close()) };
+  return { port: own, file: () => now.file, counts: now.shop.pages.counts, close: () => (closing ??= close()) };
 }

@@ -12,6 +12,9 @@ export interface KeptPage extends MadePage {
   of: string;
 }
 
+/** What pages came to, each so often. */
+export type PageCounts = Record<'made' | 'again' | 'same', number>;
+
 /** Bytes of cached pages with their keys and what they were made from; the least recently requested go first. */
 const maxBytes = 64_000_000;
 
@@ -25,15 +28,15 @@ export class Pages {
     maxEntrySize: maxBytes / 20,
     sizeCalculation: ({ bytes, from }, key) => bytes.length + (from?.length ?? 0) + key.length * 2,
   });
-  /** How often a page was made, and how often it was found that nothing it was made from had changed. */
-  readonly counts = { made: 0, same: 0 };
+  /** How often a page was made that was not there, made again, and found to be the same: nothing that it was made from had changed. */
+  readonly counts: PageCounts = { made: 0, again: 0, same: 0 };
 
   get(key: string): KeptPage | null {
     return this.#pages.get(key) ?? null;
   }
 
-  put(key: string, page: KeptPage, because: 'made' | 'found the same'): void {
-    this.counts[because === 'made' ? 'made' : 'same']++;
+  put(key: string, page: KeptPage, because: keyof PageCounts): void {
+    this.counts[because]++;
     this.#pages.set(key, page);
   }
 }

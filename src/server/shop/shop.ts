@@ -51,7 +51,9 @@ export class Shop {
   readonly #themes = new LRUCache<number, MadeTheme>({ max: maxThemes });
   readonly pictures: Pictures;
   readonly signer: PictureSigner;
-  readonly pages = new Pages();
+  readonly pages: Pages;
+  /** What it is read from: the path of a release file; empty for a data folder. */
+  readonly release: string;
   readonly views = new Views();
   #catalogueCache = new RevisionCache();
   readonly #tried = new LRUCache<string, MadeTheme>({ max: maxTried });
@@ -75,8 +77,11 @@ export class Shop {
   /** Where carts are kept: beside the rest, but for a render node. */
   readonly carts: Statements;
 
-  constructor(folder: string, { readOnly = false } = {}) {
+  /** `pages`: those of the shop that this one takes the place of. */
+  constructor(folder: string, { readOnly = false, pages = new Pages() } = {}) {
     const release = releaseOfNode(folder);
+    this.pages = pages;
+    this.release = release ?? '';
     if (release !== null) {
       this.sql = new Statements(openReleaseFile(release));
       this.carts = readOnly ? this.sql : new Statements(openCarts(folder));

@@ -114,7 +114,7 @@ export function siteListener(
     const { locale, path: plain } = readLocale(path, catalogue.shop().locales);
     // An address that leads elsewhere is looked into the general way.
     const own = isPage(plain) && catalogue.redirects().targetOf(plain) === null;
-    const key = own ? pageKey(state, catalogue, { path, search, origin, has }) : null;
+    const key = own ? pageKey(shop(), state, catalogue, { path, search, origin, has }) : null;
     return key === null ? null : { key, path, search, origin, locale };
   }
 

@@ -95,7 +95,7 @@ async function serve(
   }
   if (framed) return serveFramed(shop, state, { ...ask, cart }, headers, bare);
   const has = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
-  const key = pageKey(state, catalogue, { path, search: url.search, origin, has });
+  const key = pageKey(shop, state, catalogue, { path, search: url.search, origin, has });
   const ready = await readyPage(shop, state, { ...ask, cart }, key);
   const fault = faulty(shop, state, plain.locale, ready);
   if (fault) return fault;
@@ -131,14 +131,14 @@ export async function readyPage(shop: Shop, state: StateRow, ask: PageAsk, key: 
   if (before?.of === key.of) return { ...before, ...good };
   const page = await inThread(shop, laneOf(state), storefrontJobs.kept, state, ask, before?.from ?? null);
   if (page === null && before) {
-    shop.pages.put(key.name, { ...before, of: key.of }, 'found the same');
+    shop.pages.put(key.name, { ...before, of: key.of }, 'same');
     return { ...before, ...good };
   }
   if (page === null) throw new TypeError('A page that is not kept cannot be the same.');
   // One that the clock ended may come out differently the next time.
   if (page.status === 200 && !page.blank && !page.timedOut) {
     const { bytes, etag, from } = page;
-    shop.pages.put(key.name, { bytes, etag, from, of: key.of }, 'made');
+    shop.pages.put(key.name, { bytes, etag, from, of: key.of }, before ? 'again' : 'made');
   }
   return page;
 }
@@ -187,6 +187,7 @@ export interface PageKey {
 
 /** The key of a cached page. Null: a page that is not cached. */
 export function pageKey(
+  shop: Shop,
   state: StateRow,
   catalogue: StoredCatalogue,
   { path, search, origin, has }: { path: string; search: string; origin: string; has: number },
@@ -194,7 +195,7 @@ export function pageKey(
   if (state.kind !== 'release' || /(?:^|\/)cart\/?$/.test(path)) return null;
   return {
     name: `${today()} ${has} ${prefixOf(state)}\n${origin}\n${path}\n${search}`,
-    of: `${state.id} ${state.revision} ${catalogue.revision}`,
+    of: `${state.id} ${state.revision} ${catalogue.revision} ${shop.release}`,
   };
 }
 
