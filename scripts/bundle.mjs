@@ -22,6 +22,7 @@ buildSync({
     worker: 'src/server/threads/worker.ts',
     'long-work-thread': 'src/server/threads/long-work-thread.ts',
     'goods-thread': 'src/server/threads/goods-thread.ts',
+    'releases-thread': 'src/server/threads/releases-thread.ts',
   },
   outdir: '.bundle',
   outExtension: { '.js': '.mjs' },

@@ -32,12 +32,16 @@ export function build() {
   giveBuild(root);
 }
 
-/** Chromium from Debian's packages, when it is missing. */
-export function installChromium() {
-  if (existsSync('/usr/bin/chromium')) return;
-  say('Installing Chromium');
+/** What tests are run with of Debian's packages, each with a file by which it is known to be there. */
+const debian = { chromium: '/usr/bin/chromium', 'nginx-light': '/usr/sbin/nginx', varnish: '/usr/sbin/varnishd' };
+
+/** Installs what is missing: a browser, and the servers that stand in front of render nodes. */
+export function installDebian() {
+  const missing = Object.keys(debian).filter((name) => !existsSync(debian[name]));
+  if (!missing.length) return;
+  say(`Installing ${missing.join(', ')}`);
   run('apt-get', ['update', '-qq']);
-  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], {
+  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...missing], {
     DEBIAN_FRONTEND: 'noninteractive',
   });
 }

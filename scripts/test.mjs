@@ -1,12 +1,12 @@
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { spawnSync } from 'node:child_process';
-import { build, checkNode, installChromium, installPackages, say } from './install.mjs';
+import { build, checkNode, installDebian, installPackages, say } from './install.mjs';
 
 /** `npm test`: everything that must hold, on a machine with only Node and build tools. Ends with “N passed, N failed”. */
 const results = '.results';
 checkNode();
 installPackages();
-installChromium();
+installDebian();
 rmSync(results, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
 

@@ -8,6 +8,7 @@ import { hearCommands } from '@/server/commands';
 import { Addresses, isLoopback, openToken, setAddresses, setGuarded, setKnowing, setupFrom } from '@/server/http';
 import { shop } from '@/server/shop';
 import { cartDays, siteListener, togetherVariable } from '@/server/storefront';
+import { keepReleases } from './releases';
 import { warm, warmWorkbench } from './warm';
 import { workbenchListener } from './workbench';
 
@@ -113,6 +114,8 @@ await listen(port, 'PORT', workbenchListener(handle, { addresses, token, develop
 await warmed;
 forgetOld();
 setInterval(forgetOld, 3_600_000).unref();
+if (process.env.LAST_RELEASES)
+  keepReleases(dataFolder(), process.env.LAST_RELEASES, (line) => process.stdout.write(`${line}\n`));
 
 const at = `http://${bind.includes(':') ? `[${bind}]` : bind}:${port}`;
 const lines = [

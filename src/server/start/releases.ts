@@ -1,0 +1,21 @@
+import { resolve } from 'node:path';
+import { Worker } from 'node:worker_threads';
+import { threadFile } from '@/server/jobs';
+
+/** How often it is looked whether what is live, or the goods, have changed, in milliseconds. */
+const everyMs = 250;
+/** A thread that ended is begun again after so long, in milliseconds. */
+const againMs = 5000;
+
+/** Keeps the folder that `LAST_RELEASES` names up with what is live, beside the server. */
+export function keepReleases(folder: string, out: string, say: (line: string) => void): void {
+  const { filename, execArgv } = threadFile('releases-thread', 'src/server/threads/releases-thread.ts');
+  const worker = new Worker(filename, {
+    execArgv,
+    workerData: { folder: resolve(folder), out: resolve(out), everyMs },
+  });
+  worker.unref();
+  worker.on('message', (line: string) => say(line));
+  worker.on('error', (error) => say(`The thread that writes release files ended: ${error.message}`));
+  worker.once('exit', () => setTimeout(() => keepReleases(folder, out, say), againMs).unref());
+}
