@@ -52,7 +52,7 @@ export { hashOf, type LayerRow } from './layers';
 export { type CommentRow, Comments } from './comments';
 export { ClosedDrafts } from './closed-drafts';
 export { type Settings, StoredSettings } from './settings';
-export { openCarts, prepareNode, releaseOfNode } from './node-folder';
+export { openCarts, prepareNode } from './node-folder';
 export { openReleaseFile, packRelease, type Packed, pictureKey, releaseFault } from './release-file';
 export { Reviews } from './reviews';
 export {

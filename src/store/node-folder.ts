@@ -1,6 +1,6 @@
 import Database from 'better-sqlite3';
-import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { existsSync, mkdirSync } from 'node:fs';
+import { join } from 'node:path';
 import { DataFolderError, tune, type Db } from './database';
 import { openDatabase } from './open';
 import { releaseFault } from './release-file';
@@ -8,16 +8,8 @@ import { releaseFault } from './release-file';
 /** What a render node keeps of its own: the carts of its visitors. The shop itself it only reads. */
 const cartTables = ['cart', 'cart_line', 'outbox'];
 
-const nodeFile = (folder: string): string => join(folder, 'node.json');
-
-/** The release file that a render node's folder is for; null: it is no such folder. */
-export function releaseOfNode(folder: string): string | null {
-  if (folder === ':memory:' || !existsSync(nodeFile(folder))) return null;
-  return (JSON.parse(readFileSync(nodeFile(folder), 'utf8')) as { release: string }).release;
-}
-
 /**
- * Makes a folder a render node's, for a release file. Its carts stay.
+ * Makes a folder a render node's, and sees that a release file can be served. Carts that are there stay.
  *
  * @throws DataFolderError when the file cannot be used, or the folder belongs to a shop
  */
@@ -27,9 +19,6 @@ export function prepareNode(folder: string, release: string): void {
   if (existsSync(join(folder, 'last.sqlite')))
     throw new DataFolderError(`${folder} is the data folder of a shop: give the node another.`);
   mkdirSync(folder, { recursive: true });
-  const part = `${nodeFile(folder)}.part`;
-  writeFileSync(part, JSON.stringify({ release: resolve(release) }));
-  renameSync(part, nodeFile(folder));
 }
 
 /** The database of a node's carts, made where there is none. */

@@ -53,7 +53,7 @@ class Served {
     before: Served | null,
   ) {
     prepareNode(folder, file);
-    this.shop = new Shop(folder, before ? { pages: before.shop.pages } : {});
+    this.shop = new Shop(folder, { release: file, ...(before ? { pages: before.shop.pages } : {}) });
     this.#listener = siteListener(() => this.shop, addresses, { shopOnly: true });
   }
 

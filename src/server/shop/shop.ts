@@ -11,7 +11,6 @@ import {
   openCarts,
   openForReading,
   openReleaseFile,
-  releaseOfNode,
   openDatabase,
   FileWatch,
   hashOf,
@@ -77,16 +76,19 @@ export class Shop {
   /** Where carts are kept: beside the rest, but for a render node. */
   readonly carts: Statements;
 
-  /** `pages`: those of the shop that this one takes the place of. */
-  constructor(folder: string, { readOnly = false, pages = new Pages() } = {}) {
-    const release = releaseOfNode(folder);
+  /**
+   * @param folder the data folder; of a render node, where its carts are
+   * @param pages those of the shop that this one takes the place of
+   * @param release the release file that a render node reads; empty: it is no such node
+   */
+  constructor(folder: string, { readOnly = false, pages = new Pages(), release = '' } = {}) {
     this.pages = pages;
-    this.release = release ?? '';
-    if (release !== null) {
+    this.release = release;
+    if (release) {
       this.sql = new Statements(openReleaseFile(release));
-      this.carts = readOnly ? this.sql : new Statements(openCarts(folder));
+      this.carts = new Statements(openCarts(folder));
     } else this.carts = this.sql = new Statements(readOnly ? openForReading(folder) : openDatabase(folder));
-    if (!readOnly && release === null && folder !== ':memory:') this.sql.watch = new FileWatch(databaseFile(folder));
+    if (!readOnly && !release && folder !== ':memory:') this.sql.watch = new FileWatch(databaseFile(folder));
     this.themes = new StoredThemes(this.sql);
     this.signer = new PictureSigner(this.sql);
     this.pictures = new Pictures(folder === ':memory:' ? null : join(folder, 'pictures'));
