@@ -4,6 +4,9 @@ const workedMs = (): number => {
   return (user + system) / 1000;
 };
 
+/** What a process had is asked again after so long: asking takes longer than the work in between would. In milliseconds. */
+const askedEvery = 4;
+
 /** A page ends after this many times its budget by the wall's clock, however little of the machine it was given. */
 const wallShare = 4;
 
@@ -14,8 +17,10 @@ const wallShare = 4;
  */
 export function workClock(wall = () => performance.now(), worked = workedMs): () => number {
   const [began, had] = [wall(), worked()];
+  let [asked, known] = [0, 0];
   return () => {
     const passed = wall() - began;
-    return Math.min(passed, Math.max(worked() - had, passed / wallShare));
+    if (passed - asked >= askedEvery) [asked, known] = [passed, worked() - had];
+    return Math.min(passed, Math.max(known, passed / wallShare));
   };
 }
