@@ -116,7 +116,7 @@ class Reading {
     if (index) return index;
     const of = this.source.index(split);
     const note = (asked: string, { filter, found }: Pick<ListQuery, 'filter' | 'found'>, more: unknown) => {
-      // What a search found is no list to be kept: such a page is made again whatever changes.
+      // What a search found is too long to note: such a page is made again whatever changes.
       if (found) this.noteAll();
       else this.note(`index${between}${JSON.stringify([split, asked, filter, more])}`);
     };

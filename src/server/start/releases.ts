@@ -2,7 +2,7 @@ import { resolve } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { threadFile } from '@/server/jobs';
 
-/** How often it is looked whether what is live, or the goods, have changed, in milliseconds. */
+/** How often Last checks whether what is live, or the goods, have changed, in milliseconds. */
 const everyMs = 250;
 /** A thread that ended is begun again after so long, in milliseconds. */
 const againMs = 5000;
