@@ -205,6 +205,10 @@ program
   .option('--host <names>', 'the names of the shop, separated by commas; this machine’s own are always answered', '')
   .option('--data <folder>', 'where carts and pictures in sizes are kept', 'node')
   .option('--proxy', 'a front server stands before it, and speaks HTTPS')
+  .option(
+    '--origin <address>',
+    'the shop’s address at its workbench, which keeps carts and takes orders: http://10.0.0.2:4171',
+  )
   .option('--processes <number>', 'how many share the port; as many as the machine has cores, where it is left out')
   .action(async (file: string, options) => {
     const { serveCommand } = await import('./serve.js');

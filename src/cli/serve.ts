@@ -9,6 +9,7 @@ interface ServeOptions {
   host: string;
   data: string;
   proxy?: boolean;
+  origin?: string;
   processes?: string;
 }
 
@@ -40,7 +41,7 @@ async function serve(file: string, options: ServeOptions, say: Say): Promise<num
   }
   const node = await serveRelease({
     ...{ file: resolve(file), folder: resolve(options.data), port, bind: options.bind, hosts: options.host },
-    ...{ proxy: options.proxy ?? false, say },
+    ...{ proxy: options.proxy ?? false, origin: options.origin, say },
   }).catch((error: NodeJS.ErrnoException) => {
     if (error.code === 'EADDRINUSE') throw new RangeError(`Port ${port} is in use: choose another with --port.`);
     if (error.code === 'EACCES')

@@ -2,9 +2,10 @@ import { createServer, type IncomingMessage, type RequestListener, type ServerRe
 import type { AddressInfo } from 'node:net';
 import { Addresses, setAddresses, setupFrom } from '@/server/http';
 import { type PageCounts, Shop } from '@/server/shop';
-import { cartDays, pageOf, siteListener } from '@/server/storefront';
+import { cartDays, pageOf, siteListener, type Elsewhere } from '@/server/storefront';
 import { Carts, prepareNode } from '@/store';
 import { newestRelease } from './newest';
+import { Origin } from './origin';
 
 export interface NodeSetup {
   /** The release file; or a folder of them, of which the newest is served. */
@@ -18,6 +19,8 @@ export interface NodeSetup {
   hosts: string;
   /** A front server stands before it, and speaks HTTPS. */
   proxy: boolean;
+  /** The shop's address at its workbench, which keeps carts and takes orders; left out: they are kept here. */
+  origin?: string | undefined;
   /** How often a folder is looked into for a newer file, in milliseconds. */
   lookEvery?: number;
   /** Hears what happens: another file is served, or one cannot be. */
@@ -51,10 +54,11 @@ class Served {
     addresses: Addresses,
     /** The one that it takes the place of: pages of which nothing has changed are its too. */
     before: Served | null,
+    elsewhere: Elsewhere | null,
   ) {
     prepareNode(folder, file);
     this.shop = new Shop(folder, { release: file, ...(before ? { pages: before.shop.pages } : {}) });
-    this.#listener = siteListener(() => this.shop, addresses, { shopOnly: true });
+    this.#listener = siteListener(() => this.shop, addresses, { shopOnly: true, elsewhere });
   }
 
   /** Reads what its first visitor would wait for. */
@@ -92,6 +96,7 @@ class Served {
  */
 export async function serveRelease(setup: NodeSetup): Promise<Node> {
   const { file, folder, port, bind, hosts, proxy, lookEvery = 1000, say = () => {} } = setup;
+  const origin = setup.origin === undefined ? null : new Origin(setup.origin);
   const server = createServer(times);
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(port, bind, () => resolve()));
   const own = (server.address() as AddressInfo).port;
@@ -100,7 +105,7 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
   setAddresses(addresses);
   let now: Served;
   try {
-    now = new Served(newestRelease(file), folder, addresses, null);
+    now = new Served(newestRelease(file), folder, addresses, null, origin);
   } catch (error) {
     server.close();
     throw error;
@@ -112,7 +117,7 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     const newest = newestRelease(file);
     if (newest === now.file || newest === refused) return;
     try {
-      const next = new Served(newest, folder, addresses, now);
+      const next = new Served(newest, folder, addresses, now, origin);
       next.warm();
       void before?.end();
       [before, now] = [now, next];
@@ -151,6 +156,7 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     await closed;
     clearInterval(idle);
     await Promise.all([now.end(), before?.end()]);
+    origin?.close();
   };
   return { port: own, file: () => now.file, counts: now.shop.pages.counts, close: () => (closing ??= close()) };
 }

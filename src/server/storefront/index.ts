@@ -3,6 +3,6 @@ export { cleanIcon } from './icons';
 export { storefrontJobs } from './jobs';
 export { fragmentOf, pageOf, prefixOf, requestOf, shownHash, today, togetherVariable, tracedTimeoutMs } from './page';
 export { errorPagesOf, type PageFault, rehearse } from './rehearse';
-export { cartDays } from './cart';
-export { goTo, knockOf, siteListener } from './site';
+export { cartDays, tokenIn } from './cart';
+export { type Elsewhere, goTo, knockOf, siteListener } from './site';
 export { serveContent } from './storefront';

@@ -7,13 +7,31 @@ import { type Answer, deliver } from './deliver';
 import { playerPage } from './player';
 import type { MadePage, Shop } from '@/server/shop';
 import type { ReadyPage } from './jobs';
-import { ended, faulty, isPage, pageHeaders, pageKey, readyPage, serveMedia, serveState, takeForm } from './storefront';
+import {
+  ended,
+  failed,
+  faulty,
+  isPage,
+  pageHeaders,
+  pageKey,
+  readyPage,
+  serveMedia,
+  serveState,
+  takeForm,
+} from './storefront';
 import { readLocale } from '@/core/address';
 import { type Addresses, type Site, siteGate, soundAddress, type Knock, safetyHeaders } from '@/server/http';
 
 /** Who may look at drafts and releases: null, they may; `no`, they may not; else the way by which they can. */
 export interface Lock {
   at(request: IncomingMessage): { to: string; cookies: string[] } | null | 'no';
+}
+
+/** Who answers in the place of a render node where carts and forms are kept elsewhere. */
+export interface Elsewhere {
+  takes(request: IncomingMessage): boolean;
+  /** False: nobody answers there, and nothing was sent. */
+  forward(request: IncomingMessage, response: ServerResponse): Promise<boolean>;
 }
 
 /**
@@ -27,11 +45,14 @@ export function siteListener(
     together = false,
     lock = null,
     shopOnly = false,
+    elsewhere = null,
   }: {
     together?: boolean;
     lock?: Lock | null;
     /** There is the live shop alone, by its names and by this machine's own. */
     shopOnly?: boolean;
+    /** Carts are kept there; null: here. */
+    elsewhere?: Elsewhere | null;
   } = {},
 ): RequestListener {
   const script = new BenchScript();
@@ -69,9 +90,14 @@ export function siteListener(
     if (way) return turn(response, way);
     const inside = below?.address ?? address;
     const path = inside.split('?')[0] ?? '/';
-    const resolved = resolve(site, request);
+    const isElsewhere = elsewhere !== null && !path.startsWith('/assets/') && elsewhere.takes(request);
+    if (isElsewhere && (await elsewhere.forward(request, response))) return;
+    const resolved = resolve(site, elsewhere ? null : tokenIn(request.headers.cookie));
     const { state, catalogue } = resolved;
     if (!state) return say(response, 404, absent(site));
+    // Without its cart a page is what it is for everyone; the cart itself, and what is sent to it, has to wait.
+    if (isElsewhere && (request.method === 'POST' || /\/cart\/?$/.test(path)))
+      return send(request, response, failed(shop(), state, readLocale(path, catalogue.shop().locales).locale, 503));
     if (request.method === 'POST') {
       await shop().writable();
       return send(
@@ -96,8 +122,7 @@ export function siteListener(
   }
 
   /** What a request is for, in one query: the state that its site shows, the catalogue, and what is in the visitor's cart. */
-  function resolve(site: Site, request: IncomingMessage): Resolved {
-    const token = tokenIn(request.headers.cookie);
+  function resolve(site: Site, token: string | null): Resolved {
     const { state, shop: row, has } = visitOf(shop().sql, site, token, shop().carts);
     const address = site.kind === 'release' ? { address: `/release/${site.number}` } : {};
     return { state: state && { ...state, ...address }, catalogue: shop().catalogue(null, row), token, has };

@@ -148,7 +148,7 @@ const isLive = (shop: Shop, state: StateRow): boolean =>
   state.address === undefined && shop.themes.live()?.id === state.id;
 
 /** What stands in the place of a page that could not be made: the release's own page for that, or a sentence. */
-function failed(shop: Shop, state: StateRow, locale: string, status: 500 | 503): Response {
+export function failed(shop: Shop, state: StateRow, locale: string, status: 500 | 503): Response {
   const headers = pageHeaders(state, locale);
   headers.set('Cache-Control', 'no-store');
   headers.set('Retry-After', '5');
