@@ -233,6 +233,24 @@ program
   });
 
 program
+  .command('site')
+  .description(
+    'write the shop of a release file as files that any web server serves, with a configuration of nginx; what was written before and has not changed stays',
+  )
+  .argument('<file>')
+  .requiredOption('--out <folder>', 'where to')
+  .requiredOption('--host <name>', 'the name that the shop is known by: shop.example.org')
+  .option(
+    '--node <address>',
+    'where a render node listens, for carts, searches, filters and orders; without, their forms are left out',
+  )
+  .option('--port <number>', 'where nginx listens', '80')
+  .action(async (file: string, options) => {
+    const { siteCommand } = await import('./site');
+    process.exitCode = await siteCommand(file, options, say, complain);
+  });
+
+program
   .command('cases')
   .description('run files of language cases; prints each that fails, and ends with “N passed, N failed”')
   .argument('<file...>')

@@ -5,4 +5,5 @@ export { fragmentOf, pageOf, prefixOf, requestOf, shownHash, today, togetherVari
 export { errorPagesOf, type PageFault, rehearse } from './rehearse';
 export { cartDays, tokenIn } from './cart';
 export { type Elsewhere, goTo, knockOf, siteListener } from './site';
-export { serveContent } from './storefront';
+export { robots, sitemap } from './machines';
+export { serveContent, serveMedia, serveState } from './storefront';
