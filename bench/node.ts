@@ -1,9 +1,12 @@
-import { spawn } from 'node:child_process';
+import { execFile, spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import getPort from 'get-port';
-import { pack } from '@/server/shop';
+import { promisify } from 'node:util';
+import { saveRecords } from '@/server/records';
+import { pack, Shop } from '@/server/shop';
+import { RecordReader } from '@/store';
 import { bareServer, median, rateOf, type Report } from './live';
 import { seeded } from './server';
 
@@ -40,7 +43,7 @@ async function serving(file: string): Promise<Running> {
 /** Figures of release files and of the node that serves them. */
 export async function nodeFigures(report: Report): Promise<void> {
   const { asked, say, figure } = report;
-  if (!asked('pack', 'node.cold', 'node.hit', 'node.made', 'node.memory')) return;
+  if (!asked('pack', 'node.cold', 'node.hit', 'node.made', 'node.memory', 'site')) return;
   say('A release file, and a render node');
   const out = mkdtempSync(join(tmpdir(), 'bench-pack-'));
   const small = pack(seeded(null), 'live', out);
@@ -77,7 +80,31 @@ export async function nodeFigures(report: Report): Promise<void> {
     figure('node.memory', resident, 'MB', 'its memory after pages of many addresses; at most 500');
     node.end();
   }
+  if (asked('site')) await siteFigures(out, report);
   rmSync(out, { recursive: true, force: true });
+}
+
+/** Writing a shop of 10,000 products in two languages as files: all of it, then again after one price. */
+async function siteFigures(out: string, { figure }: Report): Promise<void> {
+  const folder = seeded(10_000);
+  const shop = new Shop(folder);
+  const to = join(out, 'site');
+  const make = async (): Promise<{ seconds: number; said: string }> => {
+    const { file } = pack(folder, 'live', out);
+    const from = performance.now();
+    const args = ['.bundle/last.mjs', 'site', file, '--out', to, '--host', 'shop.example.org'];
+    const { stdout } = await promisify(execFile)('node', args, { env: { ...process.env, NODE_ENV: 'production' } });
+    return { seconds: (performance.now() - from) / 1000, said: stdout.split('\n')[0] ?? '' };
+  };
+  const whole = await make();
+  figure('site', whole.seconds, 's', `${whole.said} At most 120`);
+  const was = new RecordReader(shop.catalogue()).read('product', ['deck-oil']).get('deck-oil') ?? {};
+  const variants = (was.variants as object[]).map((one) => ({ ...one, price: 9900 }));
+  const change = { kind: 'product', slug: 'deck-oil', before: was, after: { ...was, variants } } as const;
+  saveRecords(shop, [change], { title: 'A price', at: new Date().toISOString(), by: '' });
+  const again = await make();
+  figure('site.again', again.seconds, 's', `after one price: ${again.said} At most 2`);
+  shop.sql.db.close();
 }
 
 /** Requests a second against a bare server that sends the same bytes, in rounds that alternate. */
