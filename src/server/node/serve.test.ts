@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, truncateSync, utimesSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
+import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -182,6 +183,44 @@ describe('a render node', () => {
     await expect.poll(() => said.at(-1), { timeout: 8000 }).toMatch(/half\.release cannot be used: .*Still serving/);
     expect((await ask('/', { of: one })).status).toBe(200);
     await one.close();
+  });
+
+  /** The status that a request gets which is written letter by letter; 0: the connection is closed without one. */
+  const raw = (text: string): Promise<number> =>
+    new Promise((resolve) => {
+      const socket = connect(node.port, '127.0.0.1', () => socket.write(text));
+      let answer = '';
+      socket.setEncoding('latin1').on('data', (part: string) => {
+        answer += part;
+        if (answer.includes('\r\n')) socket.destroy();
+      });
+      socket.on('error', () => {});
+      socket.on('close', () => resolve(Number(/^HTTP\/1\.1 (\d+)/.exec(answer)?.[1] ?? 0)));
+    });
+  const get = (path: string, ...lines: string[]) =>
+    [`GET ${path} HTTP/1.1`, 'Host: withy.example', 'Connection: close', ...lines, '', ''].join('\r\n');
+
+  it.each([
+    ['no host', 'GET / HTTP/1.1\r\n\r\n', 400],
+    ['two hosts', get('/', 'Host: other.example'), 400],
+    ['another host in its address', get('http://other.example/'), 404],
+    ['headers of 100 kB', get('/', `X-Long: ${'x'.repeat(100_000)}`), 431],
+    ['an address of 100 kB', get(`/${'x'.repeat(100_000)}`), 431],
+    ['no HTTP', 'hello\r\n\r\n', 400],
+    ['another method', get('/').replace('GET', 'PUT'), 405],
+    ['a way out of the site', get('/../../etc/passwd'), 404],
+    ['the same, written otherwise', get('/assets/..%2f..%2fetc/passwd'), 404],
+    ['letters that are none', get('/product/%zz'), 404],
+    ['a zero', get('/product/a%00b'), 404],
+    ['a cookie that is no cart’s', get('/', 'Cookie: last_cart=../../x; last_cart==;;'), 200],
+    ['encodings that are none', get('/', 'Accept-Encoding: ;;q=x, , br;q='), 200],
+    ['a range that is none', get('/robots.txt', 'Range: bytes=z-'), 200],
+    ['an ETag that is none', get('/', 'If-None-Match: "'), 200],
+    ['a body that says two lengths', get('/', 'Content-Length: 3', 'Content-Length: 4'), 400],
+    ['a body in both ways', get('/', 'Content-Length: 3', 'Transfer-Encoding: chunked'), 400],
+  ])('answers a request with %s, and goes on', async (_, text, status) => {
+    expect(await raw(text)).toBe(status);
+    expect((await ask('/')).status).toBe(200);
   });
 
   it('does not begin with a file that is not whole, nor in the data folder of a shop', async () => {

@@ -1,4 +1,4 @@
-import { mkdirSync, readdirSync, rmSync, statSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { pack } from './data-folder';
 import { Shop } from './shop';
@@ -16,6 +16,10 @@ export class ReleaseFolder {
     readonly out: string,
   ) {
     this.#shop = new Shop(folder, { readOnly: true });
+    // What a pack left that was ended in the middle.
+    if (existsSync(out))
+      for (const name of readdirSync(out))
+        if (name.startsWith('.pack-')) rmSync(join(out, name), { recursive: true, force: true });
   }
 
   /**
