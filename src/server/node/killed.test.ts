@@ -1,0 +1,73 @@
+import { spawn } from 'node:child_process';
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { build } from 'esbuild';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { pack, ReleaseFolder, releaseFault, Shop } from '@/server/shop';
+import { demoShop } from '@/server/testing/demo-shop';
+import { type Node, serveRelease } from './serve';
+
+/** A hundred take two minutes: `LAST_WHOLE=1`. */
+const rounds = process.env.LAST_WHOLE === '1' ? 100 : 5;
+const newFolder = () => mkdtempSync(join(tmpdir(), 'killed-'));
+const program = join(process.cwd(), 'node_modules', '.cache', `packing-${process.pid}.mjs`);
+const folder = newFolder();
+const out = newFolder();
+let node: Node;
+beforeAll(async () => {
+  // One file: starting it takes a tenth of what running the sources takes.
+  await build({
+    ...{ entryPoints: ['src/server/node/testing/packing.ts'], outfile: program, bundle: true, platform: 'node' },
+    ...{ format: 'esm', packages: 'external', logLevel: 'error' },
+  });
+  demoShop([], 'themes/withy-quay', new Shop(folder)).sql.db.close();
+  pack(folder, 'live', out);
+  const setup = { file: out, folder: newFolder(), port: 0, bind: '127.0.0.1', hosts: '', proxy: false };
+  node = await serveRelease({ ...setup, lookEvery: 20 });
+});
+afterAll(async () => {
+  await node.close();
+  rmSync(program, { force: true });
+});
+
+let seed = 22;
+const random = (below: number): number => {
+  seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
+  return Math.floor((seed / 2 ** 32) * below);
+};
+
+/** Runs the process, and kills it within so many milliseconds of its work. */
+function killed(round: number, withinMs: number): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const child = spawn('node', [program, folder, out, String(round + 1)], { stdio: ['ignore', 'pipe', 'inherit'] });
+    child.stdout.once('data', () => setTimeout(() => child.kill('SIGKILL'), random(withinMs)));
+    child.once('exit', (code, signal) =>
+      signal === 'SIGKILL' ? resolve() : reject(new Error(`It ended by itself, with ${code}`)),
+    );
+  });
+}
+
+it(
+  'leaves whole files only, and a node that serves, whenever a pack is killed',
+  async () => {
+    const seen = new Set<string>();
+    for (let round = 0; round < rounds; round++) {
+      await killed(round, 1500);
+      const files = readdirSync(out).filter((name) => name.endsWith('.release'));
+      for (const name of files) {
+        if (!seen.has(name)) expect([name, releaseFault(join(out, name), true)]).toEqual([name, null]);
+        seen.add(name);
+      }
+      const page = await fetch(`http://127.0.0.1:${node.port}/product/deck-oil`);
+      expect([page.status, (await page.text()).includes('</html>')]).toEqual([200, true]);
+    }
+    expect(seen.size).toBeGreaterThan(1);
+    // What was begun and killed goes when the folder is kept up again.
+    const releases = new ReleaseFolder(folder, out);
+    releases.look();
+    releases.close();
+    expect(readdirSync(out).every((name) => name.endsWith('.release'))).toBe(true);
+  },
+  rounds * 10_000,
+);
