@@ -8,18 +8,19 @@ export interface Found {
 
 const decoded = (text: string): string => text.replaceAll('&amp;', '&').replaceAll('&#38;', '&');
 
-/** Files of the theme and pictures that a text of a page names, wherever in it, and the pages of its list. */
+/** Files of the theme, pictures and films that a text of a page names, wherever in it; the pages of its list, and itself with another variant chosen. */
 export function foundIn(html: string, origin: string): Found {
   const files = new Set<string>();
   const pages = new Set<string>();
   for (const [, address = ''] of html.matchAll(
-    /(?<![\w./-])(?:https?:\/\/[\w.:[\]-]+)?(\/(?:assets|media)\/[^"'()\s<>\\,]+)/g,
+    /(?<![\w./-])(?:https?:\/\/[\w.:[\]-]+)?(\/(?:assets|media|player)\/[^"'()\s<>\\,]+)/g,
   ))
     files.add(decoded(address).replace(/#.*$/, ''));
-  for (const [, address = ''] of html.matchAll(/\shref="([^"]*[?;&]page=\d+[^"]*)"/g)) {
+  for (const [, address = ''] of html.matchAll(/\shref="([^"]*\?(?:page|variant)=[^"]*)"/g)) {
     const url = URL.canParse(decoded(address), origin) ? new URL(decoded(address), origin) : null;
-    // Pages of a list as it is; each order and each filter would be a list of its own.
-    if (url?.origin === origin && /^\?page=\d+$/.test(url.search)) pages.add(url.pathname + url.search);
+    // One thing asked: with each order and each filter a list would be another.
+    if (url?.origin === origin && /^\?(?:page=\d+|variant=[\w%.~-]+)$/.test(url.search))
+      pages.add(url.pathname + url.search);
   }
   return { files: [...files], pages: [...pages] };
 }

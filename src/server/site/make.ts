@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { localePrefix, pathOf } from '@/core/address';
 import { Addresses, safetyHeaders, setAddresses, setupFrom } from '@/server/http';
 import { inThread, Shop, type PageAsk } from '@/server/shop';
-import { robots, serveMedia, serveState, sitemap, storefrontJobs } from '@/server/storefront';
+import { playerPage, robots, serveMedia, serveState, sitemap, storefrontJobs } from '@/server/storefront';
 import { DataFolderError, findSubjects, releaseFault, type StateRow } from '@/store';
 import { fileOf, foundIn, foundInSheet } from './addresses';
 import { SiteFiles } from './files';
@@ -71,10 +71,12 @@ export async function makeSite({ file, out, host, node, port }: SiteSetup): Prom
         return [base + path, target.startsWith('/') ? base + target : target] as const;
       }),
     );
-    const headers = safetyHeaders('page', { addresses: new Addresses(making.setup) });
+    const addresses = new Addresses(making.setup);
+    const headers = safetyHeaders('page', { addresses });
+    const ofPlayers = safetyHeaders('document', { addresses });
     writeFileSync(
       join(out, 'site.conf'),
-      siteConfig({ root: making.files.root, host, node, port, moved, headers, locales }),
+      siteConfig({ root: making.files.root, host, node, port, moved, headers, ofPlayers, locales }),
     );
     return made;
   } finally {
@@ -168,7 +170,8 @@ class Making {
     if (!found) return [];
     this.#now.pages.set(address, found);
     for (const file of found.files) await this.#file(file);
-    return found.pages;
+    // Where there is a node it shows variants: nearly as many pages again are spared.
+    return this.to.node === null ? found.pages : found.pages.filter((one) => one.includes('?page='));
   }
 
   /** Where no node answers them, forms of the cart and of the search are left out. */
@@ -183,8 +186,13 @@ class Making {
   async #file(address: string): Promise<void> {
     if (this.#wanted.has(address)) return;
     this.#wanted.add(address);
-    const name = fileOf(address, false);
+    const isPlayer = address.startsWith('/player/');
+    const name = fileOf(address, isPlayer);
     if (name === null) return void this.#fault(`${address}: no file may be called so.`);
+    if (isPlayer) {
+      const id = decodeURIComponent(address.replace(/\?.*$/, '').slice('/player/'.length));
+      return this.#write(name, Buffer.from(playerPage(id)));
+    }
     const isSheet = /\.css(?:\?|$)/.test(address);
     // A version in the address names its content.
     if (/[?&]v=/.test(address) && this.files.has(name) && !isSheet) return this.files.keep(name);

@@ -7,8 +7,9 @@ interface ConfigSetup {
   port: number;
   /** Addresses that moved, with where they lead now. */
   moved: readonly (readonly [from: string, to: string])[];
-  /** That every page carries. */
+  /** That every page carries, and each film's player. */
   headers: Record<string, string>;
+  ofPlayers: Record<string, string>;
   locales: readonly string[];
 }
 
@@ -16,9 +17,11 @@ interface ConfigSetup {
 const quoted = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&').replaceAll('$', '')}"`;
 
 /** nginx for a site of files, as a file of `/etc/nginx/conf.d`. */
-export function siteConfig({ root, host, node, port, moved, headers, locales }: ConfigSetup): string {
+export function siteConfig({ root, host, node, port, moved, headers, ofPlayers, locales }: ConfigSetup): string {
   const cart = cookieName('cart', false);
-  const all = Object.entries(headers).map(([name, value]) => `add_header ${name} ${quoted(value)} always;`);
+  const written = (of: Record<string, string>) =>
+    Object.entries(of).map(([name, value]) => `add_header ${name} ${quoted(value)} always;`);
+  const all = written(headers);
   const ofPages = [
     ...all,
     'add_header Cache-Control "public, max-age=0, s-maxage=10" always;',
@@ -73,6 +76,11 @@ server {
     location = /not-found.html {
         internal;
         ${all.join('\n        ')}
+    }
+    location /player/ {
+        ${written(ofPlayers).join('\n        ')}
+        default_type text/html;
+        try_files $uri.html =404;
     }
     location = /robots.txt {}
     location ~ ^/sitemap(?:-\\d+)?\\.xml$ {}

@@ -6,4 +6,5 @@ export { errorPagesOf, type PageFault, rehearse } from './rehearse';
 export { cartDays, tokenIn } from './cart';
 export { type Elsewhere, goTo, knockOf, siteListener } from './site';
 export { robots, sitemap } from './machines';
+export { playerPage } from './player';
 export { serveContent, serveMedia, serveState } from './storefront';
