@@ -1,6 +1,17 @@
 import Database from 'better-sqlite3';
 import { createHash, createHmac, type Hash } from 'node:crypto';
-import { closeSync, existsSync, fsyncSync, mkdtempSync, openSync, renameSync, rmSync, statSync } from 'node:fs';
+import {
+  closeSync,
+  existsSync,
+  fsyncSync,
+  mkdtempSync,
+  openSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+  utimesSync,
+} from 'node:fs';
 import { basename, dirname, join, resolve } from 'node:path';
 import { databaseFile, DataFolderError, openForReading, tune, type Db } from './database';
 import { dataVersion, openDatabase } from './open';
@@ -59,6 +70,7 @@ export function packRelease(folder: string, find: (themes: StoredThemes) => Stat
     fsyncSync(descriptor);
     closeSync(descriptor);
     const { size } = statSync(part);
+    if (isFolder) afterOthers(part, to);
     renameSync(part, file);
     return { file, content, size };
   } catch (error) {
@@ -70,6 +82,17 @@ export function packRelease(folder: string, find: (themes: StoredThemes) => Stat
     source.close();
     if (work !== null) rmSync(work, { recursive: true, force: true });
   }
+}
+
+/** Has a file count as newer than the release files of a folder, whatever the clock was when they were written. */
+function afterOthers(part: string, folder: string): void {
+  const times = readdirSync(folder)
+    .filter((name) => name.endsWith('.release'))
+    .map((name) => statSync(join(folder, name)).mtimeMs);
+  const newest = Math.max(0, ...times);
+  if (statSync(part).mtimeMs > newest) return;
+  const at = (Math.floor(newest) + 1) / 1000;
+  utimesSync(part, at, at);
 }
 
 /** Copies all that belongs to a state; gives the hash of it. */

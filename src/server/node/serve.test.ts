@@ -182,6 +182,14 @@ describe('a render node', () => {
     utimesSync(half, new Date(), new Date(Date.now() + 9000));
     await expect.poll(() => said.at(-1), { timeout: 8000 }).toMatch(/half\.release cannot be used: .*Still serving/);
     expect((await ask('/', { of: one })).status).toBe(200);
+    // Copied to its end, it is served.
+    writeFileSync(half, readFileSync(next));
+    utimesSync(half, new Date(), new Date(Date.now() + 9500));
+    await expect.poll(() => one.file(), { timeout: 8000 }).toBe(half);
+    // One that is written while the clock is an hour behind is the newest all the same.
+    utimesSync(half, new Date(), new Date(Date.now() + 3_600_000));
+    const late = pack(folder, 'live', releases).file;
+    await expect.poll(() => one.file(), { timeout: 8000 }).toBe(late);
     await one.close();
   });
 

@@ -1,3 +1,4 @@
+import { statSync } from 'node:fs';
 import { createServer, type IncomingMessage, type RequestListener, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { Addresses, setAddresses, setupFrom } from '@/server/http';
@@ -111,11 +112,14 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     throw error;
   }
   let before: Served | null = null;
-  /** A file that could not be used is not tried again. */
+  /** A file that could not be used is tried again once it is another, as when it has been copied to its end. */
   let refused = '';
   const look = (): void => {
     const newest = newestRelease(file);
-    if (newest === now.file || newest === refused) return;
+    if (newest === now.file) return;
+    const { mtimeMs, size } = statSync(newest);
+    const seen = `${newest} ${mtimeMs} ${size}`;
+    if (seen === refused) return;
     try {
       const next = new Served(newest, folder, addresses, now, origin);
       next.warm();
@@ -123,7 +127,7 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
       [before, now] = [now, next];
       say(`Serving ${newest}`);
     } catch (error) {
-      refused = newest;
+      refused = seen;
       say(`${(error as Error).message} Still serving ${now.file}.`);
     }
   };
