@@ -10,7 +10,7 @@ import type { StateRow } from '@/store/themes';
 import { pageOf } from '@/server/storefront/page';
 import { readSize, type PictureSize } from './picture-size';
 import { Pictures } from './pictures';
-import { serveMedia } from '@/server/storefront/storefront';
+import { serveMedia } from '@/server/storefront/files';
 import { demoShop } from '@/server/testing/demo-shop';
 
 const shop = demoShop();

@@ -7,4 +7,5 @@ export { cartDays, tokenIn } from './cart';
 export { type Elsewhere, goTo, knockOf, siteListener } from './site';
 export { robots, sitemap } from './machines';
 export { playerPage } from './player';
-export { serveContent, serveMedia, serveState } from './storefront';
+export { serveContent, serveMedia } from './files';
+export { serveState } from './storefront';

@@ -7,18 +7,8 @@ import { type Answer, deliver } from './deliver';
 import { playerPage } from './player';
 import type { MadePage, Shop } from '@/server/shop';
 import type { ReadyPage } from './jobs';
-import {
-  ended,
-  failed,
-  faulty,
-  isPage,
-  pageHeaders,
-  pageKey,
-  readyPage,
-  serveMedia,
-  serveState,
-  takeForm,
-} from './storefront';
+import { serveMedia } from './files';
+import { ended, failed, faulty, isPage, pageHeaders, pageKey, readyPage, serveState, takeForm } from './storefront';
 import { readLocale } from '@/core/address';
 import { type Addresses, type Site, siteGate, soundAddress, type Knock, safetyHeaders } from '@/server/http';
 
