@@ -1,6 +1,6 @@
 import axe from 'axe-core';
 import type { Page } from '@playwright/test';
-import { expect, settled, shown, test, type Server } from './last';
+import { choose, expect, settled, shown, test, type Server } from './last';
 
 const record = (page: Page, name: string) => page.getByRole('region', { name: `Record of ${name}` });
 const live = (last: Server, path: string) => last.visit(path).then((answer) => answer.text());
@@ -118,8 +118,7 @@ test('a custom field for films is defined, and filled for three products in the 
   await page.getByRole('button', { name: 'New', exact: true }).click();
   const dialog = page.getByRole('dialog', { name: 'New custom field' });
   await dialog.getByLabel('Name').fill('How to splice it');
-  await dialog.getByRole('combobox', { name: 'Type' }).click();
-  await page.locator('.ant-select-item-option', { hasText: 'Link' }).click();
+  await choose(page, dialog.getByRole('combobox', { name: 'Type' }), 'Link');
   await expect(dialog.getByText('product.fields.how_to_splice_it')).toBeVisible();
   await dialog.getByRole('button', { name: 'Make it' }).click();
   await expect(record(page, 'How to splice it')).toBeVisible();
@@ -144,8 +143,7 @@ test('a custom field for films is defined, and filled for three products in the 
   await page.getByRole('button', { name: /^How to splice it/ }).click();
   await expect(page.getByText('filled on 3 of 61', { exact: false })).toBeVisible();
   // Values that do not fit another type are shown before that is saved, and none is lost.
-  await page.getByRole('combobox', { name: 'Type' }).click();
-  await page.locator('.ant-select-item-option', { hasText: 'Day' }).click();
+  await choose(page, page.getByRole('combobox', { name: 'Type' }), 'Day');
   await expect(page.getByText('3 values do not fit', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Drop' }).click();
   await expect(page.getByText('3 values do not fit', { exact: false })).toHaveCount(0);

@@ -251,6 +251,16 @@ export async function narrow(page: Page): Promise<void> {
   await expect(page.locator('.ant-select-dropdown:not(.ant-select-dropdown-hidden)')).toHaveCount(0);
 }
 
+/** Chooses from a list that opens: again, where it was still moving as it was clicked. */
+export async function choose(page: Page, select: Locator, wanted: string): Promise<void> {
+  const open = page.locator('.ant-select-dropdown:not(.ant-select-dropdown-hidden)');
+  await expect(async () => {
+    if ((await select.getAttribute('aria-expanded')) !== 'true') await select.click();
+    await open.locator('.ant-select-item-option', { hasText: wanted }).first().click({ timeout: 3000 });
+    await expect(select).toHaveAttribute('aria-expanded', 'false', { timeout: 3000 });
+  }).toPass();
+}
+
 /** Presses a key, and tells where that led: what is not yet seen to follow would be passed unread. */
 export async function step(page: Page, key: string, told: () => Promise<string>): Promise<string> {
   const before = await told();
