@@ -228,7 +228,9 @@ test('point, see why, change, see: by keyboard alone', async ({ page, last }) =>
   await expect(page.getByText('Point at the new place for')).toBeVisible();
   await walk(/: <p> price/);
   // A page that is loaded again meanwhile is pointed at where the one before was.
-  await shown(page).locator('html').evaluate(() => setTimeout(() => location.reload()));
+  await shown(page)
+    .locator('html')
+    .evaluate(() => setTimeout(() => location.reload()));
   await expect(shown(page).locator('html[data-last-pointing]')).toHaveCount(0);
   await expect(shown(page).locator('html[data-last-pointing]')).toHaveCount(1);
   await expect(placeBar(page)).toContainText(/: <p> price/);
