@@ -1,4 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
+import { seeded } from '@/core/language/testing/seeded';
 import { localePrefix, pathOf } from '@/core/address';
 import { readsSame } from '@/core/theme';
 import { type Shop, stateOf } from '@/server/shop';
@@ -17,12 +18,7 @@ beforeAll(() => {
   paths = subjects.flatMap((one) => locales.map((locale) => localePrefix(locale, locales) + pathOf(one)));
 });
 
-let seed = 22;
-const random = (below: number): number => {
-  seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
-  return Math.floor((seed / 2 ** 32) * below);
-};
-const one = <T>(of: readonly T[]): T => of[random(of.length)] as T;
+const { random, one } = seeded(22);
 
 const draft = () => stateOf(shop, 'draft/spring');
 const theme = () => shop.theme(draft()).theme;

@@ -72,8 +72,9 @@ ${tls ? `    ssl_certificate ${tls.certificate};\n    ssl_certificate_key ${tls.
         proxy_no_cache $last_cookie $http_range;
         proxy_cache_revalidate on;
         proxy_cache_lock on;
+        # As long as a page itself allows (stale-while-revalidate), and no longer, it is sent while it is asked for again.
         proxy_cache_background_update on;
-        proxy_cache_use_stale error timeout invalid_header updating http_500 http_502 http_503 http_504;
+        proxy_cache_use_stale error timeout invalid_header http_500 http_502 http_503 http_504;
 
         # A node that ends or fails is not seen: another is asked. One that goes over to a newer release first has its files first.
         proxy_connect_timeout 2s;
@@ -166,6 +167,7 @@ sub vcl_backend_response {
         if (bereq.is_bgfetch) {
             return (abandon);
         }
+        set beresp.ttl = 0s;
         set beresp.uncacheable = true;
         return (deliver);
     }

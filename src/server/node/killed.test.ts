@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build } from 'esbuild';
 import { afterAll, beforeAll, expect, it } from 'vitest';
+import { seeded } from '@/core/language/testing/seeded';
 import { pack, ReleaseFolder, releaseFault, Shop } from '@/server/shop';
 import { demoShop } from '@/server/testing/demo-shop';
 import { type Node, serveRelease } from './serve';
@@ -31,11 +32,7 @@ afterAll(async () => {
   rmSync(program, { force: true });
 });
 
-let seed = 22;
-const random = (below: number): number => {
-  seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
-  return Math.floor((seed / 2 ** 32) * below);
-};
+const { random } = seeded(22);
 
 /** Runs the process, and kills it within so many milliseconds of its work. */
 function killed(round: number, withinMs: number): Promise<void> {

@@ -11,14 +11,14 @@ export const tellReady = (): void => void process.send?.('ready');
 
 /**
  * Runs this program again in so many processes, which share one port; one that ends is started again. Ends when it is told to, or when a process ends
- * before it has served: it has said why.
+ * before all have served: it has said why.
  *
  * @returns the exit code
  */
 export async function inProcesses(count: number, ready: () => void): Promise<number> {
   const startedAt = new Map<Worker, number>();
   const serving = new Set<Worker>();
-  let ending = false;
+  let [haveServed, ending] = [false, false];
   return new Promise((resolve) => {
     const end = (code: number): void => {
       if (ending) return;
@@ -38,13 +38,16 @@ export async function inProcesses(count: number, ready: () => void): Promise<num
       startedAt.set(one, Date.now());
       one.once('message', () => {
         serving.add(one);
-        if (serving.size === count) ready();
+        if (serving.size < count || haveServed) return;
+        haveServed = true;
+        ready();
       });
       one.once('exit', (code) => {
         const lived = Date.now() - (startedAt.get(one) ?? 0);
         startedAt.delete(one);
         if (ending) return;
-        if (!serving.has(one)) end(code || 1);
+        // Once all have served, one that cannot begin again is tried further: the others go on.
+        if (!serving.delete(one) && !haveServed) end(code || 1);
         else setTimeout(() => ending || start(), lived < tooSoon ? tooSoon : 0);
       });
     };

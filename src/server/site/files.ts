@@ -1,18 +1,17 @@
 import { mkdir, readdir, rename, rm, rmdir, writeFile } from 'node:fs/promises';
 import { existsSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import { promisify } from 'node:util';
-import { brotliCompress, constants, gzip } from 'node:zlib';
+import { encodings, shorter } from '@/server/storefront';
 
 /** Endings of files that are texts: they are kept shorter beside themselves, as web servers look for them. */
 const text = /\.(?:html|css|js|mjs|json|svg|xml|txt|webmanifest)$/;
 /** A text shorter than this gains nothing; in bytes. */
 const worthwhile = 500;
 
-const shorter = {
-  gz: (bytes: Uint8Array) => promisify(gzip)(bytes, { level: 9 }),
-  br: (bytes: Uint8Array) => promisify(brotliCompress)(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 6 } }),
-} as const;
+/** Endings of texts that were made shorter, as web servers know them. */
+const endings = { br: 'br', gzip: 'gz' } as const;
+/** Each is made once and sent often. */
+const quality = { br: 6, gzip: 9 } as const;
 
 /** Files of a site below a folder; each takes its name once it is whole. */
 export class SiteFiles {
@@ -38,7 +37,7 @@ export class SiteFiles {
     this.bytes += bytes.length;
     await this.#put(name, bytes);
     if (!text.test(name) || bytes.length < worthwhile) return;
-    for (const [ending, make] of Object.entries(shorter)) await this.#put(`${name}.${ending}`, await make(bytes));
+    for (const one of encodings) await this.#put(`${name}.${endings[one]}`, await shorter[one](bytes, quality[one]));
   }
 
   async #put(name: string, bytes: Uint8Array): Promise<void> {

@@ -52,26 +52,19 @@ export async function makeSite({ file, out, host, node, port }: SiteSetup): Prom
   const wrong = releaseFault(file);
   if (wrong) throw new DataFolderError(`${file} cannot be used: ${wrong}.`);
   const origin = `https://${host}`;
-  setAddresses(
-    new Addresses(setupFrom({ LAST_SHOP_HOST: host, LAST_PROXY: '1' }, { port: 0, sitePort: 0, draftPort: 0 })),
-  );
+  const setup = setupFrom({ LAST_SHOP_HOST: host, LAST_PROXY: '1' }, { port: 0, sitePort: 0, draftPort: 0 });
+  const addresses = new Addresses(setup);
+  setAddresses(addresses);
   mkdirSync(out, { recursive: true });
   const work = mkdtempSync(join(tmpdir(), 'last-site-'));
   const shop = new Shop(work, { release: file });
   try {
     const live = shop.themes.live();
     if (!live) throw new DataFolderError(`${file} holds no live shop.`);
-    const making = new Making(shop, live, { origin, node, out });
-    const made = await making.all();
-    const rows = shop.catalogue().redirectRows();
     const { locales } = shop.catalogue().shop();
-    const moved = rows.flatMap(({ path, target }) =>
-      locales.map((locale) => {
-        const base = localePrefix(locale, locales);
-        return [base + path, target.startsWith('/') ? base + target : target] as const;
-      }),
-    );
-    const addresses = new Addresses(making.setup);
+    const moved = movedIn(shop);
+    const making = new Making(shop, live, { origin, node, out, moved });
+    const made = await making.all();
     const headers = safetyHeaders('page', { addresses });
     const ofPlayers = safetyHeaders('document', { addresses });
     writeFileSync(
@@ -86,10 +79,29 @@ export async function makeSite({ file, out, host, node, port }: SiteSetup): Prom
   }
 }
 
+/** An address that moved, in a language, with where it leads now. */
+interface Moved {
+  from: string;
+  to: string;
+  locale: string;
+}
+
+function movedIn(shop: Shop): Moved[] {
+  const { locales } = shop.catalogue().shop();
+  return shop
+    .catalogue()
+    .redirectRows()
+    .flatMap(({ path, target }) =>
+      locales.map((locale) => {
+        const base = localePrefix(locale, locales);
+        return { from: base + path, to: target.startsWith('/') ? base + target : target, locale };
+      }),
+    );
+}
+
 /** One making of a site. */
 class Making {
   readonly files: SiteFiles;
-  readonly setup = setupFrom({ LAST_PROXY: '1' }, { port: 0, sitePort: 0, draftPort: 0 });
   readonly #before: Made;
   readonly #now: Made;
   readonly #faults: string[] = [];
@@ -100,7 +112,7 @@ class Making {
   constructor(
     readonly shop: Shop,
     readonly state: StateRow,
-    readonly to: { origin: string; node: string | null; out: string },
+    readonly to: { origin: string; node: string | null; out: string; moved: readonly Moved[] },
   ) {
     this.files = new SiteFiles(join(to.out, 'public'));
     mkdirSync(this.files.root, { recursive: true });
@@ -238,17 +250,14 @@ class Making {
 
   /** For hosts that take no configuration: a page at each address that moved, which leads on. */
   async #moved(): Promise<void> {
-    const { locales } = this.shop.catalogue().shop();
     const escaped = (text: string) => text.replaceAll('&', '&amp;').replaceAll('"', '&quot;').replaceAll('<', '&lt;');
-    for (const { path, target } of this.shop.catalogue().redirectRows())
-      for (const locale of locales) {
-        const base = localePrefix(locale, locales);
-        const name = fileOf(base + path, true);
-        if (name === null || this.files.named.has(name)) continue;
-        const to = escaped(target.startsWith('/') ? base + target : target);
-        const page = `<!doctype html><html lang="${locale}"><meta charset="utf-8"><title>${to}</title><link rel="canonical" href="${to}"><meta http-equiv="refresh" content="0; url=${to}"><a href="${to}">${to}</a></html>\n`;
-        await this.#write(name, Buffer.from(page));
-      }
+    for (const { from, to: target, locale } of this.to.moved) {
+      const name = fileOf(from, true);
+      if (name === null || this.files.named.has(name)) continue;
+      const to = escaped(target);
+      const page = `<!doctype html><html lang="${locale}"><meta charset="utf-8"><title>${to}</title><link rel="canonical" href="${to}"><meta http-equiv="refresh" content="0; url=${to}"><a href="${to}">${to}</a></html>\n`;
+      await this.#write(name, Buffer.from(page));
+    }
   }
 
   #fault(sentence: string): [] {

@@ -6,7 +6,7 @@ interface ConfigSetup {
   node: string | null;
   port: number;
   /** Addresses that moved, with where they lead now. */
-  moved: readonly (readonly [from: string, to: string])[];
+  moved: readonly { from: string; to: string }[];
   /** That every page carries, and each film's player. */
   headers: Record<string, string>;
   ofPlayers: Record<string, string>;
@@ -55,7 +55,7 @@ ${others.map((locale) => `    "~^/${locale}(/|$)" ${quoted(locale)};`).join('\n'
 }
 map $uri $last_moved {
     default "";
-${moved.map(([from, to]) => `    ${quoted(from)} ${quoted(to)};`).join('\n')}
+${moved.map(({ from, to }) => `    ${quoted(from)} ${quoted(to)};`).join('\n')}
 }
 
 server {

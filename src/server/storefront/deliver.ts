@@ -1,10 +1,9 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { promisify } from 'node:util';
-import { brotliCompress, constants, gzip } from 'node:zlib';
 import { LRUCache } from 'lru-cache';
 import Negotiator from 'negotiator';
 import parseRange from 'range-parser';
 import { matches } from './page';
+import { type Encoding, encodings, shorter } from './shorter';
 
 /** An answer before it is known how the one who asks takes it. */
 export interface Answer {
@@ -16,10 +15,6 @@ export interface Answer {
   etag: string | null;
 }
 
-/** Ways to send a text shorter than it is, the better first; each has an ETag of its own (RFC 9110, 8.8.3.3). */
-const encodings = ['br', 'gzip'] as const;
-type Encoding = (typeof encodings)[number];
-
 /** A text shorter than this gains nothing; in bytes. */
 const worthwhile = 1000;
 /** Texts as they were made shorter, by ETag; in bytes. */
@@ -28,26 +23,26 @@ const kept = new LRUCache<string, Buffer>({
   maxSize: maxKept,
   sizeCalculation: (bytes, key) => bytes.length + key.length,
 });
-const work: Record<Encoding, (bytes: Uint8Array) => Promise<Buffer>> = {
-  br: (bytes) =>
-    promisify(brotliCompress)(bytes, {
-      params: {
-        [constants.BROTLI_PARAM_QUALITY]: 5,
-        [constants.BROTLI_PARAM_MODE]: constants.BROTLI_MODE_TEXT,
-        [constants.BROTLI_PARAM_SIZE_HINT]: bytes.length,
-      },
-    }),
-  gzip: (bytes) => promisify(gzip)(bytes),
-};
+/** What a text is sent with while someone waits. */
+const quality: Record<Encoding, number> = { br: 5, gzip: 6 };
 
 const isText = (type: string): boolean => /^(?:text\/|image\/svg\+xml|application\/(?:xml|json|manifest))/.test(type);
 
-/** The ETag of an answer in an encoding. */
+/** The ETag of an answer in an encoding: each has its own (RFC 9110, 8.8.3.3). */
 const tagOf = (etag: string, encoding: Encoding): string => `${etag.slice(0, -1)};${encoding}"`;
+
+/** What browsers accept: they are few, and each says the same each time. */
+const accepted = new LRUCache<string, { encoding: Encoding | null }>({ max: 200 });
 
 /** The encoding that a request takes best; null: as it is. */
 function encodingFor(accepts: string | undefined): Encoding | null {
   if (!accepts || !/br|gzip|\*/.test(accepts)) return null;
+  let known = accepted.get(accepts);
+  if (!known) accepted.set(accepts, (known = { encoding: bestOf(accepts) }));
+  return known.encoding;
+}
+
+function bestOf(accepts: string): Encoding | null {
   const ask = new Negotiator({ headers: { 'accept-encoding': accepts } }) as unknown as {
     encoding(available: string[], options: { preferred: readonly string[] }): string | undefined;
   };
@@ -59,7 +54,7 @@ function encodingFor(accepts: string | undefined): Encoding | null {
 async function encoded(bytes: Uint8Array, etag: string, encoding: Encoding): Promise<Buffer> {
   const key = tagOf(etag, encoding);
   let made = kept.get(key);
-  if (!made) kept.set(key, (made = await work[encoding](bytes)));
+  if (!made) kept.set(key, (made = await shorter[encoding](bytes, quality[encoding])));
   return made;
 }
 
@@ -79,14 +74,14 @@ export function deliver(request: IncomingMessage, response: ServerResponse, answ
     const encoding = encodingFor(asked['accept-encoding']);
     const tag = encoding ? tagOf(etag, encoding) : etag;
     if (had !== undefined && matches(had, tag)) return unchanged(response, { ...all, etag: tag });
-    if (!encoding) return finish(request, response, 200, { ...all, etag: etag }, bytes);
+    if (!encoding) return finish(request, response, 200, { ...all, etag }, bytes);
     return encoded(bytes, etag, encoding).then((shorter) =>
       finish(request, response, 200, { ...all, etag: tag, 'content-encoding': encoding }, shorter),
     );
   }
-  if (had !== undefined && matches(had, etag)) return unchanged(response, { ...headers, etag: etag });
-  if (text) return finish(request, response, 200, { ...headers, etag: etag }, bytes);
-  const ranged = { ...headers, etag: etag, 'accept-ranges': 'bytes' };
+  if (had !== undefined && matches(had, etag)) return unchanged(response, { ...headers, etag });
+  if (text) return finish(request, response, 200, { ...headers, etag }, bytes);
+  const ranged = { ...headers, etag, 'accept-ranges': 'bytes' };
   // Of a file that has changed meanwhile a part is no use.
   const isSame = asked['if-range'] === undefined || asked['if-range'] === etag;
   const part =

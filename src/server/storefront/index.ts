@@ -6,6 +6,7 @@ export { errorPagesOf, type PageFault, rehearse } from './rehearse';
 export { cartDays, tokenIn } from './cart';
 export { type Elsewhere, goTo, knockOf, siteListener } from './site';
 export { robots, sitemap } from './machines';
+export { encodings, shorter } from './shorter';
 export { playerPage } from './player';
 export { serveContent, serveMedia } from './files';
 export { serveState } from './storefront';

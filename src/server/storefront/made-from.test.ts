@@ -1,4 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
+import { seeded } from '@/core/language/testing/seeded';
 import { localePrefix, pathOf } from '@/core/address';
 import { saveFiles } from '@/server/drafts';
 import { saveRecords } from '@/server/records';
@@ -24,12 +25,7 @@ beforeAll(() => {
   );
 });
 
-let seed = 9111;
-const random = (below: number): number => {
-  seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
-  return Math.floor((seed / 2 ** 32) * below);
-};
-const one = <T>(of: readonly T[]): T => of[random(of.length)] as T;
+const { random, one } = seeded(9111);
 
 const live = () => stateOf(shop, 'live');
 function made(ask: PageAsk): { html: string; from: string | null } {

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { LRUCache } from 'lru-cache';
 import { comesTo as goodsComeTo } from '@/core/catalogue';
 import { comesTo as themeComesTo, type Theme } from '@/core/theme';
 import type { Shop } from '@/server/shop';
@@ -17,7 +18,9 @@ const [next, is] = ['\0', '\x01'];
 const hashOf = (text: string): string => createHash('sha256').update(text).digest('base64url').slice(0, 22);
 
 const ofThemes = new WeakMap<Theme, Map<string, string>>();
-const ofGoods = new WeakMap<Shop, { stamp: string; known: Map<string, string | null> }>();
+/** Reads whose outcome is remembered: those of some hundreds of pages, and all that many have in common. */
+const maxKnown = 20_000;
+const ofGoods = new WeakMap<Shop, { stamp: string; known: LRUCache<string, string> }>();
 
 /** Asks what reads come to in a state as it is, each once until the goods change. */
 function asking(shop: Shop, state: StateRow, catalogue: StoredCatalogue) {
@@ -26,7 +29,7 @@ function asking(shop: Shop, state: StateRow, catalogue: StoredCatalogue) {
   if (!themes) ofThemes.set(theme, (themes = new Map()));
   const stamp = `${catalogue.revision} ${state.kind}`;
   let goods = ofGoods.get(shop);
-  if (goods?.stamp !== stamp) ofGoods.set(shop, (goods = { stamp, known: new Map() }));
+  if (goods?.stamp !== stamp) ofGoods.set(shop, (goods = { stamp, known: new LRUCache({ max: maxKnown }) }));
   const { known } = goods;
   const seen = seenBy(state, catalogue);
   const sources = new Map<string, StoredCatalogue>();
@@ -42,11 +45,12 @@ function asking(shop: Shop, state: StateRow, catalogue: StoredCatalogue) {
       return hash;
     },
     goods(read: string): string | null {
-      let hash = known.get(read);
-      if (hash === undefined) {
-        const text = goodsComeTo(sourceIn, read);
-        known.set(read, (hash = text === null ? null : hashOf(text)));
-      }
+      const before = known.get(read);
+      if (before !== undefined) return before;
+      const text = goodsComeTo(sourceIn, read);
+      if (text === null) return null;
+      const hash = hashOf(text);
+      known.set(read, hash);
       return hash;
     },
   };
