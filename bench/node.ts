@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import getPort from 'get-port';
 import { promisify } from 'node:util';
 import { saveRecords } from '@/server/records';
-import { pack, Shop } from '@/server/shop';
+import { pack, ReleaseFolder, Shop } from '@/server/shop';
 import { RecordReader } from '@/store';
 import { bareServer, median, rateOf, type Report } from './live';
 import { seeded } from './server';
@@ -43,7 +43,7 @@ async function serving(file: string): Promise<Running> {
 /** Figures of release files and of the node that serves them. */
 export async function nodeFigures(report: Report): Promise<void> {
   const { asked, say, figure } = report;
-  if (!asked('pack', 'node.cold', 'node.hit', 'node.made', 'node.memory', 'site')) return;
+  if (!asked('pack', 'node.cold', 'node.hit', 'node.made', 'node.memory', 'delta', 'site')) return;
   say('A release file, and a render node');
   const out = mkdtempSync(join(tmpdir(), 'bench-pack-'));
   const small = pack(seeded(null), 'live', out);
@@ -80,7 +80,45 @@ export async function nodeFigures(report: Report): Promise<void> {
     figure('node.memory', resident, 'MB', 'its memory after pages of many addresses; at most 500');
     node.end();
   }
+  if (asked('delta')) await deltaFigures(report);
   if (asked('site')) await siteFigures(out, report);
+  rmSync(out, { recursive: true, force: true });
+}
+
+/** A thousand changed prices at 100,000 products: until their file is written, and from then until a node shows them. */
+async function deltaFigures({ say, figure }: Report): Promise<void> {
+  const folder = seeded(many);
+  const shop = new Shop(folder);
+  const out = mkdtempSync(join(tmpdir(), 'bench-delta-'));
+  const releases = new ReleaseFolder(folder, out);
+  releases.look();
+  const node = await serving(out);
+  // The copy that changes are applied to is made while the node serves already.
+  await new Promise((resolve) => setTimeout(resolve, 10_000));
+  const slugs = new RecordReader(shop.catalogue()).productSlugs().slice(0, 1000);
+  const [written, shown]: [number[], number[]] = [[], []];
+  for (let round = 1; round <= 5; round++) {
+    const was = new RecordReader(shop.catalogue()).read('product', slugs);
+    const changes = [...was].map(([slug, before]) => {
+      const variants = (before.variants as object[]).map((one) => ({ ...one, price: 100_000 + round, wasPrice: null }));
+      return { kind: 'product', slug, before, after: { ...before, variants } } as const;
+    });
+    saveRecords(shop, changes, { title: 'Prices', at: new Date().toISOString(), by: '' });
+    const from = performance.now();
+    releases.look();
+    const at = performance.now();
+    written.push((at - from) / 1000);
+    const address = `${node.at}/product/${slugs[0]}`;
+    while (!(await (await fetch(address)).text()).includes(`1,000.0${round}`))
+      if (performance.now() - at > 20_000) throw new Error('The node does not show the price');
+    shown.push(performance.now() - at);
+    say(`  written in ${written.at(-1)?.toFixed(2)} s, shown ${shown.at(-1)?.toFixed(0)} ms later`);
+  }
+  figure('delta', median(written), 's', '1,000 changed prices of 100,000 products into a delta file; at most 1');
+  figure('delta.inForce', median(shown), 'ms', 'from then until a node’s page shows one; at most 100');
+  node.end();
+  releases.close();
+  shop.sql.db.close();
   rmSync(out, { recursive: true, force: true });
 }
 

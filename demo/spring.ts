@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { inProgram } from '@/server/jobs';
 
 /** Files of a draft that were saved together. */
 export interface Work {
@@ -7,11 +8,11 @@ export interface Work {
   files: { path: string; text: string }[];
 }
 
-const file = (path: string) => ({ path, text: readFileSync(join('demo/spring', path), 'utf8') });
+const file = (path: string) => ({ path, text: readFileSync(join(inProgram('demo/spring'), path), 'utf8') });
 
 /** A JSON file of the shop's layer, changed. */
 function changed<T>(path: string, change: (read: T) => void): { path: string; text: string } {
-  const read = JSON.parse(readFileSync(join('themes/withy-quay', path), 'utf8')) as T;
+  const read = JSON.parse(readFileSync(join(inProgram('themes/withy-quay'), path), 'utf8')) as T;
   change(read);
   return { path, text: `${JSON.stringify(read, null, 2)}\n` };
 }

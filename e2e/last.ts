@@ -1,7 +1,7 @@
 import { execFileSync, spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 import getPort from 'get-port';
 import {
   test as base,
@@ -116,10 +116,12 @@ export class Server {
     return this.#process?.pid ?? 0;
   }
 
-  /** Runs the command line on this server's data; gives what it said. */
+  /** Runs the installed command on this server's data; gives what it said. */
   command(...args: string[]): string {
-    const { status, stdout, stderr } = spawnSync('npx', ['tsx', 'src/cli/main.ts', ...args], {
+    const { status, stdout, stderr } = spawnSync('node', [resolve('scripts/last-shop.mjs'), ...args], {
       env: { ...process.env, LAST_DATA: this.folder },
+      // As it is installed, it works in any folder.
+      cwd: tmpdir(),
       encoding: 'utf8',
     });
     expect(status, stderr).toBe(0);

@@ -197,9 +197,9 @@ program
 program
   .command('serve')
   .description(
-    'serve the shop of a release file, as last pack writes them, or of the newest in a folder, going over to the next one as it comes: no workbench, no drafts; SIGTERM ends it once what was begun is done',
+    'serve the shop of a release file, as last pack writes them, or of the newest in a folder, here or at an address of HTTP, going over to the next one as it comes: no workbench, no drafts; SIGTERM ends it once what was begun is done',
   )
-  .argument('<file or folder>')
+  .argument('<file, folder or address>')
   .option('--port <number>', 'where it listens', '4180')
   .option('--bind <address>', 'on which address of this machine', '127.0.0.1')
   .option('--host <names>', 'the names of the shop, separated by commas; this machine’s own are always answered', '')

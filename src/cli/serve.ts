@@ -1,6 +1,6 @@
-import { resolve } from 'node:path';
+import { join, resolve } from 'node:path';
 import { availableParallelism } from 'node:os';
-import { inProcesses, isOneOfSeveral, serveRelease, tellReady } from '@/server/node';
+import { Following, inProcesses, isFirst, isOneOfSeveral, serveRelease, tellReady } from '@/server/node';
 import { said, type Say } from './said';
 
 interface ServeOptions {
@@ -31,7 +31,30 @@ export async function serveCommand(file: string, options: ServeOptions, say: Say
   }
 }
 
-async function serve(file: string, options: ServeOptions, say: Say): Promise<number | void> {
+/** How often it is asked what is in force elsewhere, in milliseconds. */
+const askEvery = 1000;
+
+/** Has a folder of release files here follow one elsewhere; what is there already is served while that does not answer. */
+async function follow(following: Following, say: Say): Promise<void> {
+  let said = '';
+  const look = async (): Promise<void> => {
+    try {
+      await following.look();
+      said = '';
+    } catch (error) {
+      const { message } = error as Error;
+      if (message !== said) say((said = message));
+    }
+    setTimeout(() => void look(), askEvery).unref();
+  };
+  await look();
+}
+
+async function serve(asked: string, options: ServeOptions, say: Say): Promise<number | void> {
+  const isElsewhere = /^https?:\/\//.test(asked);
+  const file = isElsewhere ? join(options.data, 'releases') : asked;
+  // Of several processes the first fetches for all.
+  if (isElsewhere && !isOneOfSeveral()) await follow(new Following(asked, resolve(file)), say);
   const port = numberOf(options.port, 'port', 65_535);
   const processes =
     options.processes === undefined ? availableParallelism() : numberOf(options.processes, 'number of processes', 256);
@@ -41,7 +64,7 @@ async function serve(file: string, options: ServeOptions, say: Say): Promise<num
   }
   const node = await serveRelease({
     ...{ file: resolve(file), folder: resolve(options.data), port, bind: options.bind, hosts: options.host },
-    ...{ proxy: options.proxy ?? false, origin: options.origin, say },
+    ...{ proxy: options.proxy ?? false, origin: options.origin, say, copies: isFirst() },
   }).catch((error: NodeJS.ErrnoException) => {
     if (error.code === 'EADDRINUSE') throw new RangeError(`Port ${port} is in use: choose another with --port.`);
     if (error.code === 'EACCES')

@@ -1,3 +1,4 @@
+import { noteSearched } from './changed-rows';
 import type { Statements } from './statements';
 
 /** Of all, or of those whose numbers are given as JSON: said in the query, so that one of few is found by its number. */
@@ -30,10 +31,11 @@ export function tellCounts(sql: Statements): void {
 }
 
 /** Rows of a product in the search begin at its number times this: one a language. */
-const rowsEach = 100;
+export const rowsEach = 100;
 
 /** Removes products from the search. */
 export function forgetSearch(sql: Statements, ids: readonly number[]): void {
+  noteSearched(sql, ids);
   // Their rows are found in the table beneath: the search itself goes through a range of them many times as slowly.
   sql.run(
     `DELETE FROM product_search WHERE rowid IN (
@@ -50,6 +52,7 @@ export function forgetSearch(sql: Statements, ids: readonly number[]): void {
  */
 export function tellSearch(sql: Statements, first: string, some: readonly number[] | null = null): void {
   if (some) forgetSearch(sql, some);
+  else noteSearched(sql, null);
   const ids = JSON.stringify(some ?? []);
   const skus = `p.sku || ' ' || coalesce((SELECT group_concat(v.sku, ' ') FROM variant v WHERE v.product_id = p.id), '')`;
   const tags = (name: string) =>

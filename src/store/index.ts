@@ -3,8 +3,10 @@ export { Accounts, type AccountRow, type LogAsk } from './accounts';
 export { backUp, faultOf, restore } from './backup';
 export { Carts, type StoredLine } from './carts';
 export { StoredCatalogue } from './catalogue';
+export { forgetChanges, isFew, lastTurn, noteChanges, noteNoChanges } from './changed-rows';
 export { asCustomersSee } from './live-catalogue';
 export { databaseFile, dataFolder, DataFolderError, isUnwritable, openForReading } from './database';
+export { type Delta, deltaOf, newChain, packDelta, readDelta } from './delta-file';
 export { exportCatalogue, exportOthers, exportProducts, optionSlugs } from './export';
 export { factTable } from './fact-tables';
 export {
@@ -81,4 +83,5 @@ export { productsOfTag } from './tags';
 export { ChangedMeanwhile, type ChangeRow, type FileWrite, type Made, type StateRow, StoredThemes } from './themes';
 export { type AskedState, type RevisedShop, visitOf } from './visit';
 export { FileWatch } from './watch';
+export { openCopy, removeCopies, WorkingCopy } from './working-copy';
 export { CatalogueFileError, CatalogueWriter } from './writer';

@@ -34,6 +34,7 @@ const landed = {
   '0017-comments.ts': '3c2d73ae9a27d1e7efeca62a4a4f42e32e3b8b613c2ecd3634d25642bdd91e4b',
   '0018-settings.ts': 'c2c3344866c0869f671f31ce7ee26a35ce9e373f53173f594aaf6afe7aafbebf',
   '0019-closed-drafts.ts': '290a914d19e3985b27bffdd98dd1fb29c5da13622e245f20c4cd5783e4fc7bce',
+  '0020-changed-rows.ts': 'fd72a69327428be58d7deb460c1276482df827d735c54601e16c07a5663720db',
 };
 
 it('migrations are as they landed', () => {

@@ -21,6 +21,7 @@ import { reviews } from './migrations/0016-reviews';
 import { comments } from './migrations/0017-comments';
 import { settings } from './migrations/0018-settings';
 import { closedDrafts } from './migrations/0019-closed-drafts';
+import { changedRows } from './migrations/0020-changed-rows';
 
 /** In the order in which they are applied; one that has landed is never changed (migrations.test.ts). */
 const migrations: (string | ((db: Db) => void))[] = [
@@ -43,6 +44,7 @@ const migrations: (string | ((db: Db) => void))[] = [
   comments,
   settings,
   closedDrafts,
+  changedRows,
 ];
 
 /** Version of the data that this Last writes. */

@@ -15,19 +15,13 @@ import {
 import { basename, dirname, join, resolve } from 'node:path';
 import { databaseFile, DataFolderError, openForReading, tune, type Db } from './database';
 import { dataVersion, openDatabase } from './open';
+import { catalogueTables, everything, hashRow, type Row } from './rows';
 import { Statements } from './statements';
 import { type StateRow, StoredThemes } from './themes';
 
 /** The form of release files that this Last writes and reads. */
 const form = 1;
 
-/** Tables of the catalogue, whole: those that others refer to first. */
-const catalogue = [
-  ...['shop', 'brand', 'tag', 'category', 'field_definition', 'product', 'product_category', 'product_member'],
-  ...['product_related', 'product_tag', 'attribute', 'option', 'option_value', 'variant', 'variant_value'],
-  ...['content', 'article', 'menu', 'menu_item', 'field_value', 'media', 'media_value', 'media_file', 'media_content'],
-  ...['translation', 'redirect', 'product_search'],
-] as const;
 /** Tables of the theme: of one state alone, its layers without those that they add to. */
 const theme = ['state', 'layer', 'state_layer', 'blob', 'layer_file', 'live'] as const;
 
@@ -37,8 +31,6 @@ export interface Packed {
   content: string;
   size: number;
 }
-
-type Row = Record<string, unknown>;
 
 const byPath = (a: { path: string }, b: { path: string }): number => (a.path < b.path ? -1 : 1);
 
@@ -102,9 +94,9 @@ function fill(made: Db, themes: StoredThemes, state: StateRow): string {
   // What refers to what is copied row by row: it is looked at as a whole at the end.
   made.pragma('foreign_keys = OFF');
   made.transaction(() => {
-    for (const table of [...catalogue, ...theme]) made.exec(`DELETE FROM ${table}`);
+    for (const table of [...catalogueTables, ...theme]) made.exec(`DELETE FROM ${table}`);
     const put = (table: string, rows: Iterable<Row>) => copied(made, table, rows, hash);
-    for (const table of catalogue) put(table, db.prepare(everything(made, table)).iterate() as Iterable<Row>);
+    for (const table of catalogueTables) put(table, db.prepare(everything(made, table)).iterate() as Iterable<Row>);
     const layers = themes.layers(state.id);
     const number = state.number ?? 1;
     const errorPages = db.prepare('SELECT error_pages FROM state WHERE id = ?').pluck().get(state.id) as string;
@@ -146,17 +138,6 @@ function fill(made: Db, themes: StoredThemes, state: StateRow): string {
   return made.prepare('SELECT content FROM release_file').pluck().get() as string;
 }
 
-/** All rows of a table, in the order of its key; where it has none, in that of all its columns. */
-function everything(db: Db, table: string): string {
-  const columns = db.pragma(`table_info(${table})`) as { name: string; pk: number }[];
-  const names = columns.map(({ name }) => name);
-  // The index of words has rows that are told apart by their number alone.
-  if (table === 'product_search') return `SELECT rowid AS rowid, ${names.join(', ')} FROM ${table} ORDER BY rowid`;
-  const key = columns.filter(({ pk }) => pk > 0).sort((a, b) => a.pk - b.pk);
-  const order = key.length ? key.map(({ name }) => name) : names;
-  return `SELECT ${names.join(', ')} FROM ${table} ORDER BY ${order.join(', ')}`;
-}
-
 /** Puts rows into a table, and into the hash. */
 function copied(made: Db, table: string, rows: Iterable<Row>, hash: Hash): void {
   let insert: Database.Statement | null = null;
@@ -168,20 +149,6 @@ function copied(made: Db, table: string, rows: Iterable<Row>, hash: Hash): void 
     insert.run(...values);
     hashRow(hash, values);
   }
-}
-
-/** Each value with its kind and length, so that no two rows read alike. */
-function hashRow(hash: Hash, values: readonly unknown[]): void {
-  let text = '';
-  for (const value of values) {
-    if (Buffer.isBuffer(value)) {
-      hash.update(`${text}b${value.length}:`);
-      hash.update(value);
-      text = '';
-    } else if (value === null) text += 'n;';
-    else text += typeof value === 'string' ? `t${value.length}:${value}` : `i${String(value)};`;
-  }
-  hash.update(`${text}\n`);
 }
 
 /** Opens a release file for reading. @throws DataFolderError when it is none that this Last reads, or not whole */
@@ -233,7 +200,7 @@ function contentOf(db: Db): string {
     hash.update(`\n${table}\n`);
     for (const row of db.prepare(sql).iterate() as Iterable<Row>) hashRow(hash, Object.values(row));
   };
-  for (const table of catalogue) read(table, everything(db, table));
+  for (const table of catalogueTables) read(table, everything(db, table));
   read(
     'state',
     `SELECT id, kind, slug, name, note, number, made_at, made_by, revision, removed_at, from_id, error_pages FROM state`,

@@ -5,8 +5,10 @@ import { join } from 'node:path';
 import { build } from 'esbuild';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { seeded } from '@/core/language/testing/seeded';
-import { pack, ReleaseFolder, releaseFault, Shop } from '@/server/shop';
+import { pack, ReleaseFolder, releaseFault, Shop, stateOf } from '@/server/shop';
+import { pageOf } from '@/server/storefront';
 import { demoShop } from '@/server/testing/demo-shop';
+import { readDelta } from '@/store';
 import { type Node, serveRelease } from './serve';
 
 /** A hundred take two minutes: `LAST_WHOLE=1`. */
@@ -49,6 +51,7 @@ it(
   'leaves whole files only, and a node that serves, whenever a pack is killed',
   async () => {
     const seen = new Set<string>();
+    let deltas = 0;
     for (let round = 0; round < rounds; round++) {
       await killed(round, 1500);
       const files = readdirSync(out).filter((name) => name.endsWith('.release'));
@@ -56,15 +59,25 @@ it(
         if (!seen.has(name)) expect([name, releaseFault(join(out, name), true)]).toEqual([name, null]);
         seen.add(name);
       }
+      for (const name of readdirSync(out).filter((of) => of.endsWith('.delta'))) {
+        expect(() => readDelta(join(out, name))).not.toThrow();
+        deltas++;
+      }
       const page = await fetch(`http://127.0.0.1:${node.port}/product/deck-oil`);
       expect([page.status, (await page.text()).includes('</html>')]).toEqual([200, true]);
     }
     expect(seen.size).toBeGreaterThan(1);
+    expect(deltas).toBeGreaterThan(0);
     // What was begun and killed goes when the folder is kept up again.
     const releases = new ReleaseFolder(folder, out);
     releases.look();
     releases.close();
-    expect(readdirSync(out).every((name) => name.endsWith('.release'))).toBe(true);
+    expect(readdirSync(out).filter((name) => !/^(?:\w+\.release|[\w-]+\.delta|now\.json)$/.test(name))).toEqual([]);
+    const shop = new Shop(folder, { readOnly: true });
+    const page = pageOf(shop, stateOf(shop, 'live'), { path: '/product/deck-oil', query: {} }).html;
+    const price = /£[\d,.]+/.exec(page)?.[0] ?? 'none';
+    const served = async () => (await fetch(`http://127.0.0.1:${node.port}/product/deck-oil`)).text();
+    await expect.poll(served, { timeout: 10_000 }).toContain(price);
   },
   rounds * 10_000,
 );

@@ -1,12 +1,13 @@
-import { statSync } from 'node:fs';
-import { createServer, type IncomingMessage, type RequestListener, type ServerResponse } from 'node:http';
+import { type FSWatcher, statSync, watch } from 'node:fs';
+import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { Addresses, setAddresses, setupFrom } from '@/server/http';
-import { type PageCounts, Shop } from '@/server/shop';
-import { cartDays, pageOf, siteListener, type Elsewhere } from '@/server/storefront';
-import { Carts, prepareNode } from '@/store';
-import { newestRelease } from './newest';
+import type { PageCounts } from '@/server/shop';
+import { cartDays } from '@/server/storefront';
+import { Carts, prepareNode, removeCopies, WorkingCopy } from '@/store';
+import { folderOf, type InForce, inForce } from './in-force';
 import { Origin } from './origin';
+import { applyNext, Served } from './served';
 
 export interface NodeSetup {
   /** The release file; or a folder of them, of which the newest is served. */
@@ -22,8 +23,10 @@ export interface NodeSetup {
   proxy: boolean;
   /** The shop's address at its workbench, which keeps carts and takes orders; left out: they are kept here. */
   origin?: string | undefined;
-  /** How often a folder is looked into for a newer file, in milliseconds. */
+  /** How often a folder is looked into for a newer file, in milliseconds: where nothing reported it before. */
   lookEvery?: number;
+  /** Has a copy of the release file ready for the first delta file: where such files are to come. */
+  copies?: boolean;
   /** Hears what happens: another file is served, or one cannot be. */
   say?: (line: string) => void;
 }
@@ -42,56 +45,26 @@ export interface Node {
 const times = { keepAliveTimeout: 75_000, headersTimeout: 60_000, requestTimeout: 60_000 };
 const hour = 3_600_000;
 
-/** One release file while it is served: whoever asked it is answered from it, whatever is served by then. */
-class Served {
-  readonly shop: Shop;
-  readonly #listener: RequestListener;
-  #open = 0;
-  #ended: (() => void) | null = null;
+/** What tells a file from what stood there before. */
+function stampOf(file: string): string {
+  const of = statSync(file, { throwIfNoEntry: false });
+  return `${file} ${of?.mtimeMs} ${of?.size}`;
+}
 
-  constructor(
-    readonly file: string,
-    folder: string,
-    addresses: Addresses,
-    /** The one that it takes the place of: pages of which nothing has changed are its too. */
-    before: Served | null,
-    elsewhere: Elsewhere | null,
-  ) {
-    prepareNode(folder, file);
-    this.shop = new Shop(folder, { release: file, ...(before ? { pages: before.shop.pages } : {}) });
-    this.#listener = siteListener(() => this.shop, addresses, { shopOnly: true, elsewhere });
-  }
-
-  /** Reads what its first visitor would wait for. */
-  warm(): void {
-    const live = this.shop.themes.live();
-    if (live) pageOf(this.shop, live, { path: '/', query: {} });
-  }
-
-  answer(request: IncomingMessage, response: ServerResponse): void {
-    this.#open++;
-    response.once('close', () => {
-      if (--this.#open === 0) this.#ended?.();
-    });
-    this.#listener(request, response);
-  }
-
-  /** Whether it has the version of a file of the theme that an address names. */
-  hasAsset(path: string, version: string): boolean {
-    return this.shop.themes.bytesOfVersion(path, version) !== null;
-  }
-
-  /** Ends it once all that was asked of it is answered. */
-  async end(): Promise<void> {
-    if (this.#open > 0) await new Promise<void>((resolve) => (this.#ended = resolve));
-    this.shop.carts.db.close();
-    this.shop.sql.db.close();
+/** Hears at once of files that come into a folder, where the system reports them: the folder is checked from time to time as well. */
+function watched(folder: string, heard: () => void): FSWatcher | null {
+  try {
+    const watcher = watch(folder, { persistent: false }, heard);
+    watcher.on('error', () => watcher.close());
+    return watcher;
+  } catch {
+    return null;
   }
 }
 
 /**
- * Serves the shop of a release file, which it only reads. Of a folder it serves the newest file, and goes over to the next one between two requests; the
- * one before stays for files of its theme, which pages that were sent still ask for.
+ * Serves the shop of a release file, which it only reads, with the delta files beside it, which it applies to a copy. Of a folder it serves the newest
+ * release file, and goes over to the next one between two requests; the one before stays for files of its theme, which pages that were sent still ask for.
  *
  * @throws DataFolderError when the file cannot be used; an error of `node:net` when the port cannot
  */
@@ -104,39 +77,86 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
   const env = { LAST_BIND: bind, LAST_HOST: hosts, LAST_SHOP_HOST: hosts, LAST_PROXY: proxy ? '1' : '0' };
   const addresses = new Addresses(setupFrom(env, { port: own, sitePort: own, draftPort: own }));
   setAddresses(addresses);
+  /** Where one cannot be applied, those before it stand. */
+  const tryApply = (copy: WorkingCopy, deltas: InForce['deltas']): void => {
+    try {
+      applyNext(copy, deltas);
+    } catch (error) {
+      sayOnce((error as Error).message);
+    }
+  };
+  /** What is in force, to be served in the place of what was. */
+  const served = async ({ file: of, chain, deltas }: InForce, before: Served | null): Promise<Served> => {
+    prepareNode(folder, of);
+    const copy = chain === null ? null : await WorkingCopy.of(folder, of, chain);
+    try {
+      if (copy) tryApply(copy, deltas);
+      return new Served(of, copy, folder, addresses, before, origin);
+    } catch (error) {
+      copy?.close();
+      throw error;
+    }
+  };
+  let said = '';
+  const sayOnce = (what: string): void => {
+    if (what !== said) say((said = what));
+  };
   let now: Served;
   try {
-    now = new Served(newestRelease(file), folder, addresses, null, origin);
+    now = await served(inForce(file), null);
   } catch (error) {
     server.close();
     throw error;
   }
   let before: Served | null = null;
+  const prepareCopy = (): void => {
+    if (!setup.copies || now.copy || folderOf(file) !== file) return;
+    void WorkingCopy.prepare(folder, now.file).catch((error: Error) => sayOnce(error.message));
+  };
   /** A file that could not be used is tried again once it is another, as when it has been copied to its end. */
   let refused = '';
-  const look = (): void => {
-    const newest = newestRelease(file);
-    if (newest === now.file) return;
-    const { mtimeMs, size } = statSync(newest);
-    const seen = `${newest} ${mtimeMs} ${size}`;
+  const goOver = async (wanted: InForce): Promise<void> => {
+    const seen = [wanted.file, ...wanted.deltas.map((one) => one.file)].map(stampOf).join('\n');
     if (seen === refused) return;
     try {
-      const next = new Served(newest, folder, addresses, now, origin);
+      const next = await served(wanted, now);
       next.warm();
-      void before?.end();
-      [before, now] = [now, next];
-      say(`Serving ${newest}`);
+      if (next.file === now.file) void now.end();
+      else {
+        void before?.end();
+        before = now;
+        say(`Serving ${next.file}`);
+      }
+      now = next;
+      const copies = [now, before].flatMap((one) => one?.copy?.file ?? []);
+      removeCopies(folder, copies, now.file);
+      prepareCopy();
     } catch (error) {
       refused = seen;
       say(`${(error as Error).message} Still serving ${now.file}.`);
     }
   };
-  const tryLook = (): void => {
-    try {
-      look();
-    } catch (error) {
-      say((error as Error).message);
-    }
+  const look = async (): Promise<void> => {
+    const wanted = inForce(file);
+    if (wanted.file !== now.file || wanted.chain !== (now.copy?.chain ?? null)) return goOver(wanted);
+    if (now.copy) tryApply(now.copy, wanted.deltas);
+  };
+  let closing: Promise<void> | null = null;
+  let looking: Promise<void> | null = null;
+  let isDue = false;
+  /** Looks what is in force; where something came while it was looked, once more. */
+  const tryLook = (): Promise<void> => {
+    if (looking) isDue = true;
+    looking ??= look()
+      .catch((error: Error) => sayOnce(error.message))
+      .finally(() => {
+        looking = null;
+        if (isDue && !closing) {
+          isDue = false;
+          void tryLook();
+        }
+      });
+    return looking;
   };
   server.on('request', (request, response) => {
     const asset = /^\/(assets\/[^?]+)\?v=(\w+)$/.exec(request.url ?? '');
@@ -144,16 +164,17 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     if (!asset || now.hasAsset(path, version)) return now.answer(request, response);
     if (before?.hasAsset(path, version)) return before.answer(request, response);
     // A process beside this one may have gone over already, and sent the page that asks.
-    tryLook();
-    now.answer(request, response);
+    void tryLook().then(() => now.answer(request, response));
   });
-  const looking = setInterval(tryLook, lookEvery);
+  const timer = setInterval(() => void tryLook(), lookEvery);
+  const watcher = folderOf(file) === file ? watched(file, () => void tryLook()) : null;
   const forget = setInterval(() => new Carts(now.shop.carts).forgetOlder(cartDays, new Date()), hour);
-  for (const timer of [looking, forget]) timer.unref();
-  let closing: Promise<void> | null = null;
+  for (const one of [timer, forget]) one.unref();
   const close = async (): Promise<void> => {
-    clearInterval(looking);
+    clearInterval(timer);
     clearInterval(forget);
+    watcher?.close();
+    await looking;
     const closed = new Promise<void>((resolve) => server.close(() => resolve()));
     // A connection that was busy is idle once its answer is sent.
     const idle = setInterval(() => server.closeIdleConnections(), 20);
@@ -162,5 +183,6 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     await Promise.all([now.end(), before?.end()]);
     origin?.close();
   };
+  prepareCopy();
   return { port: own, file: () => now.file, counts: now.shop.pages.counts, close: () => (closing ??= close()) };
 }

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import type { NewShop } from '@/contract/start';
 import type { CatalogueDraft } from '@/contract/catalogue-file';
 import { refuse } from '@/server/http';
+import { inProgram } from '@/server/jobs';
 import type { Shop } from '@/server/shop';
 import { seed } from './seed';
 
@@ -11,9 +12,9 @@ const folders: Record<NewShop['theme'], string> = { quay: 'quay', empty: 'plain'
 /** Folder of the newest version of a base theme that Last comes with. */
 function newestTheme(theme: NewShop['theme']): string {
   const name = folders[theme];
-  const versions = readdirSync('themes').filter((one) => new RegExp(`^${name}-[\\d.]+$`).test(one));
+  const versions = readdirSync(inProgram('themes')).filter((one) => new RegExp(`^${name}-[\\d.]+$`).test(one));
   const byVersion = new Intl.Collator('en', { numeric: true });
-  return join('themes', versions.sort(byVersion.compare).at(-1) ?? name);
+  return join(inProgram('themes'), versions.sort(byVersion.compare).at(-1) ?? name);
 }
 
 /** The name in addresses of a new shop's first draft. */

@@ -3,7 +3,7 @@ export type { MadeTheme, PageAsk, UnsavedText } from './ask';
 export { backUp, pack, releaseFault, restore, revisionIn, takeFolder } from './data-folder';
 export { inThread, sendFromThread, type ShopJob, shopJobs } from './jobs';
 export type { MadePage, PageCounts } from './pages';
-export { ReleaseFolder } from './releases';
+export { listName, ReleaseFolder } from './releases';
 export { readSize } from './picture-size';
 export { standIn } from './pictures';
 export { dataFolder, DataFolderError, readFolder, shop, Shop, textual } from './shop';

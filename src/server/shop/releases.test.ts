@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { expect, it } from 'vitest';
@@ -29,13 +29,9 @@ it('has a file of what is live whenever that or the goods change, and keeps few'
     saveRecords(shop, [change], { title: 'A price', at: '2026-11-30T10:00:00.000Z', by: 'Robin' });
     files.push(releases.look());
   }
+  // The release stands, and each change of the goods beside it.
   expect(new Set(files).size).toBe(5);
-  expect(readdirSync(out).sort()).toEqual(
-    files
-      .slice(-3)
-      .map((file) => basename(file ?? ''))
-      .sort(),
-  );
+  expect(readdirSync(out).sort()).toEqual([...files.map((file) => basename(file ?? '')), 'now.json'].sort());
 
   // What is saved in a draft is nobody's yet; once it is published, it is.
   saveFiles(shop, stateOf(shop, 'draft/spring'), [
@@ -43,12 +39,22 @@ it('has a file of what is live whenever that or the goods change, and keeps few'
   ]);
   expect(releases.look()).toBeNull();
   publish(shop, stateOf(shop, 'draft/spring'), { note: 'Other' }, 'Robin');
-  expect(releases.look()).toMatch(/\.release$/);
+  const next = releases.look() ?? '';
+  expect(next).toMatch(/\.release$/);
+  const now = JSON.parse(readFileSync(join(out, 'now.json'), 'utf8')) as unknown;
+  expect(now).toEqual({ files: [{ name: basename(next), size: statSync(next).size }] });
+  const release = [basename(next)];
+  for (let times = 0; times < 3; times++) {
+    const path = `content/other-${times}.html`;
+    saveFiles(shop, stateOf(shop, 'draft/spring'), [{ path, text: '<p>Other</p>\n', expected: null }]);
+    publish(shop, stateOf(shop, 'draft/spring'), { note: 'Other' }, 'Robin');
+    release.push(basename(releases.look() ?? ''));
+  }
+  expect(readdirSync(out).sort()).toEqual([...release.slice(-3), 'now.json'].sort());
 
   // A folder that cannot be written is tried again.
   rmSync(out, { recursive: true });
   writeFileSync(out, '');
-  shop.sql.run('UPDATE catalogue_state SET revision = revision + 1');
   expect(() => releases.look()).toThrow();
   rmSync(out);
   expect(releases.look()).toMatch(/\.release$/);

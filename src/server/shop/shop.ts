@@ -9,6 +9,7 @@ import {
   DataFolderError,
   dataFolder,
   openCarts,
+  openCopy,
   openForReading,
   openReleaseFile,
   openDatabase,
@@ -80,12 +81,13 @@ export class Shop {
    * @param folder the data folder; of a render node, where its carts are
    * @param pages those of the shop that this one takes the place of
    * @param release the release file that a render node reads; empty: it is no such node
+   * @param copy its copy that delta files bring up to date; empty: the file itself is read
    */
-  constructor(folder: string, { readOnly = false, pages = new Pages(), release = '' } = {}) {
+  constructor(folder: string, { readOnly = false, pages = new Pages(), release = '', copy = '' } = {}) {
     this.pages = pages;
     this.release = release;
     if (release) {
-      this.sql = new Statements(openReleaseFile(release));
+      this.sql = new Statements(copy ? openCopy(copy) : openReleaseFile(release));
       this.carts = new Statements(openCarts(folder));
     } else this.carts = this.sql = new Statements(readOnly ? openForReading(folder) : openDatabase(folder));
     if (!readOnly && !release && folder !== ':memory:') this.sql.watch = new FileWatch(databaseFile(folder));

@@ -2,7 +2,17 @@ import { existsSync } from 'node:fs';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import getPort, { portNumbers } from 'get-port';
 import next from 'next';
-import { Accounts, Carts, databaseFile, dataFolder, DataFolderError, faultOf, openDatabase, takeFolder } from '@/store';
+import {
+  Accounts,
+  Carts,
+  databaseFile,
+  dataFolder,
+  DataFolderError,
+  faultOf,
+  openDatabase,
+  noteNoChanges,
+  takeFolder,
+} from '@/store';
 import { Door, Looks, People, providerFrom } from '@/server/accounts';
 import { hearCommands } from '@/server/commands';
 import { Addresses, isLoopback, openToken, setAddresses, setGuarded, setKnowing, setupFrom } from '@/server/http';
@@ -116,6 +126,7 @@ forgetOld();
 setInterval(forgetOld, 3_600_000).unref();
 if (process.env.LAST_RELEASES)
   keepReleases(dataFolder(), process.env.LAST_RELEASES, (line) => process.stdout.write(`${line}\n`));
+else noteNoChanges(shop().sql);
 
 const at = `http://${bind.includes(':') ? `[${bind}]` : bind}:${port}`;
 const lines = [

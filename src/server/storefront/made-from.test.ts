@@ -4,8 +4,9 @@ import { localePrefix, pathOf } from '@/core/address';
 import { saveFiles } from '@/server/drafts';
 import { saveRecords } from '@/server/records';
 import { type PageAsk, type Shop, stateOf } from '@/server/shop';
+import { changeGoods } from '@/server/testing/change-goods';
 import { demoShop } from '@/server/testing/demo-shop';
-import { findSubjects, RecordReader, recordKinds, type GoodsRecord } from '@/store';
+import { findSubjects, RecordReader } from '@/store';
 import { madeFrom, stillHolds, type PageReads } from './made-from';
 import { pageOf } from './page';
 import { pageKey, readyPage } from './storefront';
@@ -25,7 +26,8 @@ beforeAll(() => {
   );
 });
 
-const { random, one } = seeded(9111);
+const chance = seeded(9111);
+const { one } = chance;
 
 const live = () => stateOf(shop, 'live');
 function made(ask: PageAsk): { html: string; from: string | null } {
@@ -34,48 +36,6 @@ function made(ask: PageAsk): { html: string; from: string | null } {
   return { html, from: madeFrom(shop, live(), reads) };
 }
 const plainly = (ask: PageAsk): string => pageOf(shop, live(), ask).html;
-
-/** Changes something of a value by chance: a text, a number, a list; whether that may be is for the shop to say. */
-function changed(value: unknown): unknown {
-  if (typeof value === 'string') return /^\d/.test(value) ? String(random(9000)) : `${value} ${random(9)}`;
-  if (typeof value === 'number') return random(3) ? value + 1 : 0;
-  if (typeof value === 'boolean') return !value;
-  if (Array.isArray(value)) {
-    if (!value.length) return value;
-    const at = random(value.length);
-    if (!random(3)) return value.filter((_, index) => index !== at);
-    if (!random(3)) return [...value.slice(at), ...value.slice(0, at)];
-    return value.map((item, index) => (index === at ? changed(item) : (item as unknown)));
-  }
-  if (value === null || typeof value !== 'object') return value;
-  const key = one(Object.keys(value));
-  return key === undefined ? value : { ...value, [key]: changed((value as GoodsRecord)[key]) };
-}
-
-/** One change of the goods, saved as the workbench saves it; null where the shop refuses it. */
-function changeGoods(): string | null {
-  const reader = new RecordReader(shop.catalogue());
-  const kind = random(2) ? 'product' : one(recordKinds.filter((of) => of !== 'picture'));
-  const slugs =
-    kind === 'product'
-      ? findSubjects(shop.sql, '', 'product', 1000).map(({ slug: of }) => of)
-      : [...reader.all(kind as 'brand').keys()];
-  const slug = one(slugs);
-  if (slug === undefined) return null;
-  const before = reader.read(kind, [slug]).get(slug);
-  if (!before) return null;
-  const isRemoved = !random(12);
-  let after = before;
-  for (let times = 1 + random(3); times > 0; times--) after = changed(after) as GoodsRecord;
-  try {
-    const wanted = { kind, slug, before, after: isRemoved ? null : { ...after, slug: before.slug } };
-    const saved = saveRecords(shop, [wanted], { title: 'A change', at: '2026-11-30T10:00:00.000Z', by: 'Robin' });
-    return saved.id === null ? null : `${kind} ${slug}`;
-  } catch (error) {
-    if (['Refused', 'CatalogueFileError', 'ZodError', 'RangeError'].includes((error as Error).name)) return null;
-    throw error;
-  }
-}
 
 describe('what a page was made from', () => {
   it('misses no page over random changes of the goods, and makes few again needlessly', () => {
@@ -89,7 +49,7 @@ describe('what a page was made from', () => {
     const missed: string[] = [];
     const tally = { looked: 0, differ: 0, needless: 0, changes: 0 };
     for (let tries = 0; tries < 400 && tally.changes < 100; tries++) {
-      const what = changeGoods();
+      const what = changeGoods(shop, chance);
       if (what === null) continue;
       tally.changes++;
       for (let times = 0; times < 40; times++) {

@@ -10,6 +10,7 @@ import type { ReadyPage } from './jobs';
 import { serveMedia } from './files';
 import { ended, failed, faulty, isPage, pageHeaders, pageKey, readyPage, serveState, takeForm } from './storefront';
 import { readLocale } from '@/core/address';
+import { inProgram } from '@/server/jobs';
 import { type Addresses, type Site, siteGate, soundAddress, type Knock, safetyHeaders } from '@/server/http';
 
 /** Who may look at drafts and releases: null, they may; `no`, they may not; else the way by which they can. */
@@ -275,7 +276,7 @@ class BenchScript {
   #bytes: Buffer | null = null;
 
   send(request: IncomingMessage, response: ServerResponse): void {
-    this.#bytes ??= readFileSync('public/bench-frame.js');
+    this.#bytes ??= readFileSync(inProgram('public/bench-frame.js'));
     response.writeHead(200, {
       'Content-Type': 'text/javascript; charset=utf-8',
       'X-Content-Type-Options': 'nosniff',

@@ -1,10 +1,13 @@
+import { readdirSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
 import { saveRecords } from '@/server/records';
-import { pack, Shop } from '@/server/shop';
+import { ReleaseFolder, Shop } from '@/server/shop';
 import { RecordReader } from '@/store';
 
-/** For tests only: a process that changes a price and writes a release file, without end, until it is killed. */
+/** For tests only: a process that changes a price and writes a release or delta file, without end, until it is killed. */
 const [folder = '', out = '', seed = '1'] = process.argv.slice(2);
 const shop = new Shop(folder);
+const releases = new ReleaseFolder(folder, out);
 let price = Number(seed) * 1000;
 process.stdout.write('ready\n');
 for (;;) {
@@ -13,5 +16,7 @@ for (;;) {
   const variants = (was.variants as object[]).map((one) => ({ ...one, price }));
   const change = { kind: 'product', slug: 'deck-oil', before: was, after: { ...was, variants } } as const;
   saveRecords(shop, [change], { title: 'A price', at: new Date().toISOString(), by: '' });
-  pack(folder, 'live', out);
+  releases.look();
+  // Now and then one goes away: a release file takes its place.
+  if (price % 40 === 0) for (const name of readdirSync(out)) if (name.endsWith('.delta')) rmSync(join(out, name));
 }
