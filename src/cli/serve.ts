@@ -1,6 +1,6 @@
 import { join, resolve } from 'node:path';
 import { availableParallelism } from 'node:os';
-import { Following, inProcesses, isFirst, isOneOfSeveral, serveRelease, tellReady } from '@/server/node';
+import { Following, inProcesses, isOneOfSeveral, serveRelease, tellReady } from '@/server/node';
 import { said, type Say } from './said';
 
 interface ServeOptions {
@@ -64,7 +64,7 @@ async function serve(asked: string, options: ServeOptions, say: Say): Promise<nu
   }
   const node = await serveRelease({
     ...{ file: resolve(file), folder: resolve(options.data), port, bind: options.bind, hosts: options.host },
-    ...{ proxy: options.proxy ?? false, origin: options.origin, say, copies: isFirst() },
+    ...{ proxy: options.proxy ?? false, origin: options.origin, say },
   }).catch((error: NodeJS.ErrnoException) => {
     if (error.code === 'EADDRINUSE') throw new RangeError(`Port ${port} is in use: choose another with --port.`);
     if (error.code === 'EACCES')

@@ -18,14 +18,13 @@ import {
   type Untranslated,
   type VariantRow,
   type CatalogueSource,
-  Columns,
-  ListingIndex,
+  type ListingIndex,
   type Redirect,
   Redirects,
   type Split,
 } from '@/core/catalogue';
 import { readHidden, type Hidden } from './hidden';
-import { indexRows } from './index-rows';
+import { listingIndex } from './listing-indexes';
 import { RevisionCache } from './revision-cache';
 import { optionSlugs, productTypes } from './facts';
 import type { Statements } from './statements';
@@ -195,11 +194,7 @@ export class StoredCatalogue implements CatalogueSource {
   }
 
   index(split: Split | null): ListingIndex {
-    const key = split ? `index ${JSON.stringify(split)}` : 'index';
-    return this.#cache.of(key, () => {
-      const columns = this.#cache.of('columns', () => new Columns(indexRows(this.sql)));
-      return new ListingIndex(columns, split, (slug) => this.productBySlug(slug)?.id);
-    });
+    return listingIndex(this.sql, this.#cache, split, false, (slug) => this.productBySlug(slug)?.id);
   }
 
   *names(): Iterable<[productId: number, name: string]> {

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { changedKeys, lastTurn } from './changed-rows';
 import { DataFolderError, tune, type Db } from './database';
 import { rowsEach } from './derived';
+import { catalogueState } from './facts';
 import { dataVersion } from './open';
 import { catalogueTables, columnsOf, hashRow, type Row } from './rows';
 import type { Packed } from './release-file';
@@ -22,6 +23,9 @@ export interface DeltaPlace {
   follows: string;
   number: number;
 }
+
+/** The revision of the goods, and the last one that may have changed anything: products say at which they changed. */
+type Revisions = ReturnType<typeof catalogueState>;
 
 /** A name for a chain that no other has. */
 export const newChain = (): string => randomBytes(4).toString('hex');
@@ -60,10 +64,10 @@ function rowsOf(db: Db, table: string, keys: string): Row[] {
 
 /** The hash of a delta: its place, the keys that it names, and the rows that there are of them. */
 function contentOf(
-  { release, chain, follows, number }: DeltaPlace,
+  { release, chain, follows, number, revision, whole }: DeltaPlace & Revisions,
   parts: Iterable<readonly [string, string, Row[]]>,
 ): string {
-  const hash = createHash('sha256').update(`${form} ${release} ${chain} ${follows} ${number}\n`);
+  const hash = createHash('sha256').update(`${form} ${release} ${chain} ${follows} ${number} ${revision} ${whole}\n`);
   for (const [table, keys, rows] of parts) {
     hash.update(`\n${table} ${keys}\n`);
     for (const row of rows) hashRow(hash, Object.values(row));
@@ -92,7 +96,7 @@ export function packDelta(sql: Statements, place: DeltaPlace, to: string): Packe
         const of = keys.get(table);
         return of === undefined ? [] : ([[table, of, rowsOf(sql.db, table, of)]] as const);
       });
-      return { content: fill(made, place, parts), upTo };
+      return { content: fill(made, { ...place, ...catalogueState(sql) }, parts), upTo };
     });
     made.close();
     const descriptor = openSync(part, 'r');
@@ -111,16 +115,17 @@ export function packDelta(sql: Statements, place: DeltaPlace, to: string): Packe
   }
 }
 
-function fill(made: Db, place: DeltaPlace, parts: readonly (readonly [string, string, Row[]])[]): string {
+function fill(made: Db, place: DeltaPlace & Revisions, parts: readonly (readonly [string, string, Row[]])[]): string {
   const content = contentOf(place, parts);
   made.transaction(() => {
     made.exec(
-      `CREATE TABLE delta_file (form INTEGER, content TEXT, "release" TEXT, chain TEXT, follows TEXT, number INTEGER);
+      `CREATE TABLE delta_file (form INTEGER, content TEXT, "release" TEXT, chain TEXT, follows TEXT, number INTEGER,
+         revision INTEGER, whole INTEGER);
        CREATE TABLE changed (position INTEGER PRIMARY KEY, of TEXT, keys TEXT)`,
     );
     made
-      .prepare('INSERT INTO delta_file VALUES (?, ?, ?, ?, ?, ?)')
-      .run(form, content, place.release, place.chain, place.follows, place.number);
+      .prepare('INSERT INTO delta_file VALUES (?, ?, ?, ?, ?, ?, ?, ?)')
+      .run(form, content, place.release, place.chain, place.follows, place.number, place.revision, place.whole);
     const note = made.prepare('INSERT INTO changed (of, keys) VALUES (?, ?)');
     for (const [table, keys, rows] of parts) {
       note.run(table, keys);
@@ -139,7 +144,7 @@ function fill(made: Db, place: DeltaPlace, parts: readonly (readonly [string, st
 }
 
 /** A delta file that was read, and is what was written. */
-export interface Delta extends DeltaPlace {
+export interface Delta extends DeltaPlace, Revisions {
   content: string;
   parts: readonly (readonly [table: string, keys: string, rows: Row[]])[];
 }
@@ -157,7 +162,7 @@ export function readDelta(file: string): Delta {
     const tables = new Set(db.prepare('SELECT name FROM sqlite_schema').pluck().all() as string[]);
     if (!tables.has('delta_file')) return wrong('it is not a delta file');
     const { form: of, ...delta } = db
-      .prepare('SELECT form, content, "release", chain, follows, number FROM delta_file')
+      .prepare('SELECT form, content, "release", chain, follows, number, revision, whole FROM delta_file')
       .get() as Omit<Delta, 'parts'> & { form: number };
     const version = db.pragma('user_version', { simple: true }) as number;
     if (of > form || version > dataVersion) return wrong('it was written by a newer Last');

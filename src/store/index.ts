@@ -73,7 +73,7 @@ export {
 } from './media';
 export { openDatabase } from './open';
 export { takeFolder } from './owner';
-export { RevisionCache } from './revision-cache';
+export { RevisionCache, sharedWorkMs } from './revision-cache';
 export { longestTags, sampleOf } from './samples';
 export { signingKey } from './signing-key';
 export { type RowGroup, Staging } from './staging';

@@ -1,6 +1,5 @@
 import {
-  Columns,
-  ListingIndex,
+  type ListingIndex,
   type CategoryRow,
   type MenuItemRow,
   type PageRow,
@@ -9,7 +8,7 @@ import {
 } from '@/core/catalogue';
 import { StoredCatalogue } from './catalogue';
 import { liveCounts, type Hidden, type HideableKind } from './hidden';
-import { indexRows } from './index-rows';
+import { listingIndex } from './listing-indexes';
 import type { RevisionCache } from './revision-cache';
 import type { Statements } from './statements';
 import type { RevisedShop } from './visit';
@@ -52,11 +51,7 @@ class LiveCatalogue extends StoredCatalogue {
   }
 
   override index(split: Split | null): ListingIndex {
-    const key = split ? `live index ${JSON.stringify(split)}` : 'live index';
-    return this.shared.of(key, () => {
-      const columns = this.shared.of('live columns', () => new Columns(indexRows(this.sql, true)));
-      return new ListingIndex(columns, split, (slug) => this.productBySlug(slug)?.id);
-    });
+    return listingIndex(this.sql, this.shared, split, true, (slug) => this.productBySlug(slug)?.id);
   }
 
   override search(words: string, limit: number): number[] {

@@ -14,6 +14,7 @@ import {
 } from 'node:fs';
 import { basename, dirname, join, resolve } from 'node:path';
 import { databaseFile, DataFolderError, openForReading, tune, type Db } from './database';
+import { catalogueState } from './facts';
 import { dataVersion, openDatabase } from './open';
 import { catalogueTables, everything, hashRow, type Row } from './rows';
 import { Statements } from './statements';
@@ -130,6 +131,9 @@ function fill(made: Db, themes: StoredThemes, state: StateRow): string {
       'CREATE TABLE release_file (form INTEGER NOT NULL, content TEXT NOT NULL, picture_key BLOB NOT NULL) STRICT',
     );
     made.prepare('INSERT INTO release_file VALUES (?, ?, ?)').run(form, content, key.update('pictures').digest());
+    // Products say at which revision of the goods they changed.
+    const { revision, whole } = catalogueState(themes.sql);
+    made.prepare('UPDATE catalogue_state SET revision = ?, whole = ?').run(revision, whole);
     // The key of the data folder signs more than pictures: this file has none of it.
     made.prepare('UPDATE signing_key SET key = zeroblob(32)').run();
     const [loose] = made.pragma('foreign_key_check') as { table: string }[];

@@ -1,17 +1,24 @@
 import Database from 'better-sqlite3';
-import { constants, existsSync, linkSync, readdirSync, renameSync, rmSync } from 'node:fs';
+import { constants, existsSync, linkSync, readdirSync, rmSync } from 'node:fs';
 import { copyFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { DataFolderError, tune, type Db } from './database';
 import type { Delta } from './delta-file';
 import { forgetSearch } from './derived';
 import { openReleaseFile } from './release-file';
-import { columnsOf } from './rows';
+import { columnsOf, type Row } from './rows';
 import { Statements } from './statements';
 
-/** The copy that a chain of delta files has brought up to date; without one, a copy that waits for the first. */
+/** The copy of a release file; where its delta files have started over, the copy for the chain that they make. */
 const nameOf = (release: string, chain?: string): string =>
   `goods-${release.slice(0, 16)}${chain ? `-${chain}` : ''}.sqlite`;
+
+/** What was applied to a copy last; the chain that it belongs to is null before the first. */
+interface Applied {
+  chain: string | null;
+  number: number;
+  content: string;
+}
 
 /** The content of a release file. */
 function contentOf(releaseFile: string): string {
@@ -33,41 +40,43 @@ export class WorkingCopy {
     db: Db,
     /** The content of the release file that it is a copy of. */
     readonly release: string,
-    readonly chain: string,
   ) {
     this.#sql = new Statements(db);
   }
 
-  /** Opens the copy of a release file for a chain of delta files, made where there is none. @throws DataFolderError when it cannot be */
-  static async of(folder: string, releaseFile: string, chain: string): Promise<WorkingCopy> {
+  /**
+   * Opens the copy of a release file for a chain of delta files, made where there is none.
+   *
+   * @param chain null: none has come yet. Null is given where the copy there is has been changed by a chain that has ended
+   * @throws DataFolderError when it cannot be
+   */
+  static async of(folder: string, releaseFile: string, chain: string | null): Promise<WorkingCopy | null> {
     const release = contentOf(releaseFile);
-    const file = join(folder, nameOf(release, chain));
     try {
-      if (!existsSync(file)) {
-        await WorkingCopy.prepare(folder, releaseFile);
-        try {
-          renameSync(join(folder, nameOf(release)), file);
-        } catch (error) {
-          // Another process was quicker.
-          if (!existsSync(file)) throw error;
-        }
-      }
-      return new WorkingCopy(file, openCopy(file), release, chain);
+      const first = await WorkingCopy.#open(join(folder, nameOf(release)), releaseFile, release);
+      const own = first.last().chain;
+      if (own === null || own === chain) return first;
+      first.close();
+      return chain === null
+        ? null
+        : await WorkingCopy.#open(join(folder, nameOf(release, chain)), releaseFile, release);
     } catch (error) {
       throw new DataFolderError(`No copy of ${releaseFile} can be kept in ${folder}: ${(error as Error).message}.`);
     }
   }
 
-  /** Has a copy wait for the first delta file, which then is in force at once. */
-  static async prepare(folder: string, releaseFile: string): Promise<void> {
-    const release = contentOf(releaseFile);
-    const file = join(folder, nameOf(release));
+  static async #open(file: string, releaseFile: string, release: string): Promise<WorkingCopy> {
     if (!existsSync(file)) await make(releaseFile, file, release);
+    return new WorkingCopy(file, openCopy(file), release);
+  }
+
+  get chain(): string | null {
+    return this.last().chain;
   }
 
   /** What was applied last: the release itself is number 0. */
-  last(): { number: number; content: string } {
-    return this.#sql.get('SELECT number, content FROM applied') as { number: number; content: string };
+  last(): Applied {
+    return this.#sql.get('SELECT chain, number, content FROM applied') as Applied;
   }
 
   /**
@@ -76,40 +85,69 @@ export class WorkingCopy {
    * @throws DataFolderError when it belongs to another release, or does not follow what was applied last
    */
   apply(delta: Delta): boolean {
-    if (delta.release !== this.release || delta.chain !== this.chain)
-      throw new DataFolderError('It belongs to another release.');
     const { db } = this.#sql;
     return db
       .transaction(() => {
         const last = this.last();
+        if (delta.release !== this.release || (last.chain !== null && last.chain !== delta.chain))
+          throw new DataFolderError('It belongs to another release.');
         if (delta.number <= last.number) return false;
         if (delta.number > last.number + 1)
           throw new DataFolderError(`It is number ${delta.number}, and number ${last.number + 1} has not come yet.`);
         if (delta.follows !== last.content) throw new DataFolderError('It does not follow the one before it.');
-        for (const [table, keys] of delta.parts) this.#remove(table, keys);
-        for (const [table, , rows] of delta.parts) {
-          const { names } = columnsOf(db, table);
-          const put = db.prepare(
-            `INSERT INTO ${table} (${names.join(', ')}) VALUES (${names.map(() => '?').join(', ')})`,
-          );
-          for (const row of rows) put.run(...Object.values(row));
-        }
-        this.#sql.run('UPDATE catalogue_state SET revision = revision + 1');
-        this.#sql.run('UPDATE applied SET number = ?, content = ?', delta.number, delta.content);
+        this.#write(delta);
+        this.#sql.run('UPDATE catalogue_state SET revision = ?, whole = ?', delta.revision, delta.whole);
+        this.#sql.run(
+          'UPDATE applied SET chain = ?, number = ?, content = ?',
+          delta.chain,
+          delta.number,
+          delta.content,
+        );
         return true;
       })
       .immediate();
   }
 
-  #remove(table: string, keys: string): void {
+  #write({ parts }: Delta): void {
+    const { db } = this.#sql;
+    try {
+      // Most rows keep their keys: changed in their place, only what differs of them is written.
+      db.transaction(() => {
+        for (const [table, keys, rows] of parts) this.#remove(table, keys, rows);
+        for (const [table, , rows] of parts) this.#put(table, rows, true);
+      })();
+    } catch (error) {
+      if ((error as { code?: string }).code !== 'SQLITE_CONSTRAINT_UNIQUE') throw error;
+      // Two have changed names with each other.
+      for (const [table, keys] of parts) this.#remove(table, keys, []);
+      for (const [table, , rows] of parts) this.#put(table, rows, false);
+    }
+  }
+
+  /** Removes rows by their keys, but those that are put there again; the search's all. */
+  #remove(table: string, keys: string, kept: readonly Row[]): void {
+    const gone = JSON.parse(keys) as unknown[][];
     if (table === 'product_search')
       return forgetSearch(
         this.#sql,
-        (JSON.parse(keys) as [number][]).map(([id]) => id),
+        gone.map(([id]) => id as number),
       );
     const { key } = columnsOf(this.#sql.db, table);
-    const same = key.map((name, at) => `one.value ->> ${at} AS k${at}`).join(', ');
-    this.#sql.run(`DELETE FROM ${table} WHERE (${key.join(', ')}) IN (SELECT ${same} FROM json_each(?) AS one)`, keys);
+    const stays = new Set(kept.map((row) => JSON.stringify(key.map((name) => row[name]))));
+    const same = key.map((name) => `${name} = ?`).join(' AND ');
+    for (const one of gone)
+      if (!stays.has(JSON.stringify(one))) this.#sql.run(`DELETE FROM ${table} WHERE ${same}`, ...one);
+  }
+
+  #put(table: string, rows: readonly Row[], over: boolean): void {
+    const { names, key } = columnsOf(this.#sql.db, table);
+    const others = names.filter((name) => !key.includes(name)).map((name) => `${name} = excluded.${name}`);
+    const then = others.length ? `UPDATE SET ${others.join(', ')}` : 'NOTHING';
+    const conflict = over && table !== 'product_search' ? `ON CONFLICT (${key.join(', ')}) DO ${then}` : '';
+    const put = this.#sql.db.prepare(
+      `INSERT INTO ${table} (${names.join(', ')}) VALUES (${names.map(() => '?').join(', ')}) ${conflict}`,
+    );
+    for (const row of rows) put.run(...Object.values(row));
   }
 
   close(): void {
@@ -134,8 +172,8 @@ async function make(releaseFile: string, file: string, release: string): Promise
   try {
     await copyFile(releaseFile, part, constants.COPYFILE_FICLONE);
     const db = new Database(part);
-    db.exec('CREATE TABLE applied (number INTEGER NOT NULL, content TEXT NOT NULL) STRICT');
-    db.prepare('INSERT INTO applied VALUES (0, ?)').run(release);
+    db.exec('CREATE TABLE applied (chain TEXT, number INTEGER NOT NULL, content TEXT NOT NULL) STRICT');
+    db.prepare('INSERT INTO applied VALUES (NULL, 0, ?)').run(release);
     db.close();
     linkSync(part, file);
   } catch (error) {
@@ -145,9 +183,9 @@ async function make(releaseFile: string, file: string, release: string): Promise
   }
 }
 
-/** Removes copies of release files that are served no longer: all but these files, and what waits for a release's first delta file. */
-export function removeCopies(folder: string, kept: readonly string[], release: string): void {
-  const names = [...kept.map((file) => basename(file)), nameOf(contentOf(release))];
+/** Removes copies of release files that are served no longer: all but these files. */
+export function removeCopies(folder: string, kept: readonly string[]): void {
+  const names = kept.map((file) => basename(file));
   for (const name of readdirSync(folder))
     if (/^goods-[0-9a-f]{16}/.test(name) && !names.some((one) => name.startsWith(one)))
       rmSync(join(folder, name), { force: true });

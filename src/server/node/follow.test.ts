@@ -43,7 +43,7 @@ beforeAll(async () => {
   await following.look();
   node = await serveRelease({
     ...{ file: here, folder: newFolder(), port: 0, bind: '127.0.0.1', hosts: '', proxy: false },
-    ...{ copies: true, lookEvery: 50, say: (line: string) => said.push(line) },
+    ...{ lookEvery: 50, say: (line: string) => said.push(line) },
   });
 });
 afterAll(async () => {

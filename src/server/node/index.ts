@@ -1,5 +1,5 @@
 /** A render node: the live shop out of a release file, without the workbench. */
 export { Following } from './follow';
 export { frontConfig, fronts, type Front, type FrontSetup } from './front';
-export { inProcesses, isFirst, isOneOfSeveral, tellReady } from './processes';
+export { inProcesses, isOneOfSeveral, tellReady } from './processes';
 export { type Node, serveRelease } from './serve';

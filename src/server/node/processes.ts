@@ -6,9 +6,6 @@ const tooSoon = 1000;
 /** Whether this process is one of several that serve, and not the one that started them. */
 export const isOneOfSeveral = (): boolean => cluster.isWorker;
 
-/** Whether it is the only one that serves, or the first of several. */
-export const isFirst = (): boolean => (cluster.worker?.id ?? 1) === 1;
-
 /** How the process that started this one is told that it serves. */
 export const tellReady = (): void => void process.send?.('ready');
 

@@ -25,8 +25,6 @@ export interface NodeSetup {
   origin?: string | undefined;
   /** How often a folder is looked into for a newer file, in milliseconds: where nothing reported it before. */
   lookEvery?: number;
-  /** Has a copy of the release file ready for the first delta file: where such files are to come. */
-  copies?: boolean;
   /** Hears what happens: another file is served, or one cannot be. */
   say?: (line: string) => void;
 }
@@ -85,13 +83,20 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
       sayOnce((error as Error).message);
     }
   };
+  /** Whether delta files are to come: the copy that they are applied to is served before the first, which then is in force at once. */
+  const isFollowing = folderOf(file) === file;
+  /** A release of which there is no copy that no delta file has changed. */
+  let noCopyOf = '';
   /** What is in force, to be served in the place of what was. */
-  const served = async ({ file: of, chain, deltas }: InForce, before: Served | null): Promise<Served> => {
-    prepareNode(folder, of);
-    const copy = chain === null ? null : await WorkingCopy.of(folder, of, chain);
+  const served = async (wanted: InForce, before: Served | null): Promise<Served> => {
+    prepareNode(folder, wanted.file);
+    // The first answer does not wait for a copy.
+    const withCopy = wanted.chain !== null || (before !== null && isFollowing);
+    const copy = withCopy ? await WorkingCopy.of(folder, wanted.file, wanted.chain) : null;
+    if (withCopy && !copy) noCopyOf = wanted.file;
     try {
-      if (copy) tryApply(copy, deltas);
-      return new Served(of, copy, folder, addresses, before, origin);
+      if (copy) tryApply(copy, wanted.deltas);
+      return new Served(wanted.file, copy, folder, addresses, before, origin);
     } catch (error) {
       copy?.close();
       throw error;
@@ -109,10 +114,6 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     throw error;
   }
   let before: Served | null = null;
-  const prepareCopy = (): void => {
-    if (!setup.copies || now.copy || folderOf(file) !== file) return;
-    void WorkingCopy.prepare(folder, now.file).catch((error: Error) => sayOnce(error.message));
-  };
   /** A file that could not be used is tried again once it is another, as when it has been copied to its end. */
   let refused = '';
   const goOver = async (wanted: InForce): Promise<void> => {
@@ -129,8 +130,7 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
       }
       now = next;
       const copies = [now, before].flatMap((one) => one?.copy?.file ?? []);
-      removeCopies(folder, copies, now.file);
-      prepareCopy();
+      removeCopies(folder, copies);
     } catch (error) {
       refused = seen;
       say(`${(error as Error).message} Still serving ${now.file}.`);
@@ -138,8 +138,12 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
   };
   const look = async (): Promise<void> => {
     const wanted = inForce(file);
-    if (wanted.file !== now.file || wanted.chain !== (now.copy?.chain ?? null)) return goOver(wanted);
-    if (now.copy) tryApply(now.copy, wanted.deltas);
+    const { copy } = now;
+    const chains = [wanted.chain, ...(copy ? [null] : [])];
+    const isIt = wanted.file === now.file && chains.includes(copy?.chain ?? null);
+    const lacksCopy = isFollowing && !copy && noCopyOf !== now.file;
+    if (!isIt || lacksCopy) return goOver(wanted);
+    if (copy) tryApply(copy, wanted.deltas);
   };
   let closing: Promise<void> | null = null;
   let looking: Promise<void> | null = null;
@@ -167,7 +171,7 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     void tryLook().then(() => now.answer(request, response));
   });
   const timer = setInterval(() => void tryLook(), lookEvery);
-  const watcher = folderOf(file) === file ? watched(file, () => void tryLook()) : null;
+  const watcher = isFollowing ? watched(file, () => void tryLook()) : null;
   const forget = setInterval(() => new Carts(now.shop.carts).forgetOlder(cartDays, new Date()), hour);
   for (const one of [timer, forget]) one.unref();
   const close = async (): Promise<void> => {
@@ -183,6 +187,6 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     await Promise.all([now.end(), before?.end()]);
     origin?.close();
   };
-  prepareCopy();
+  if (isFollowing) void tryLook();
   return { port: own, file: () => now.file, counts: now.shop.pages.counts, close: () => (closing ??= close()) };
 }

@@ -23,8 +23,7 @@ export class Served {
     elsewhere: Elsewhere | null,
   ) {
     prepareNode(folder, file);
-    const pages = before ? { pages: before.shop.pages } : {};
-    this.shop = new Shop(folder, { release: file, copy: copy?.file ?? '', ...pages });
+    this.shop = new Shop(folder, { release: file, copy: copy?.file ?? '', before: before?.shop ?? null });
     this.#listener = siteListener(() => this.shop, addresses, { shopOnly: true, elsewhere });
   }
 

@@ -35,7 +35,11 @@ const written = (): string => {
   expect(file).toMatch(/\.delta$/);
   return file ?? '';
 };
-const copyOf = (at: string, delta: string) => WorkingCopy.of(at, release, readDelta(delta).chain);
+async function copyOf(at: string, delta: string): Promise<WorkingCopy> {
+  const copy = await WorkingCopy.of(at, release, readDelta(delta).chain);
+  if (!copy) throw new Error('There is no copy');
+  return copy;
+}
 
 /** The tables of the goods that differ between the shop and a copy, row for row. */
 function differing(copy: WorkingCopy): string[] {

@@ -79,12 +79,21 @@ export class Shop {
 
   /**
    * @param folder the data folder; of a render node, where its carts are
-   * @param pages those of the shop that this one takes the place of
+   * @param before the shop that this one takes the place of: its pages are this one’s too, and what was read of the same goods
    * @param release the release file that a render node reads; empty: it is no such node
    * @param copy its copy that delta files bring up to date; empty: the file itself is read
    */
-  constructor(folder: string, { readOnly = false, pages = new Pages(), release = '', copy = '' } = {}) {
-    this.pages = pages;
+  constructor(
+    folder: string,
+    {
+      readOnly = false,
+      before = null,
+      release = '',
+      copy = '',
+    }: { readOnly?: boolean; before?: Shop | null; release?: string; copy?: string } = {},
+  ) {
+    this.pages = before?.pages ?? new Pages();
+    if (before && before.release === release) this.#catalogueCache = before.#catalogueCache;
     this.release = release;
     if (release) {
       this.sql = new Statements(copy ? openCopy(copy) : openReleaseFile(release));

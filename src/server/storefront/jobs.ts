@@ -26,8 +26,6 @@ export interface ReadyPage extends MadePage {
 }
 
 function page(shop: Shop, state: StateRow, ask: PageAsk): SentPage {
-  // A large catalogue's index is not part of a page's time.
-  shop.catalogue().index(null);
   const { status, html, questions, timedOut } = pageOf(shop, state, ask);
   return { status, html, questions, timedOut };
 }

@@ -19,6 +19,18 @@ it.each([
   expect(clock()).toBe(shown);
 });
 
+it('stands still while something is made that many pages share', () => {
+  let [time, shared] = [5000, 700];
+  const clock = workClock(
+    () => time,
+    () => time,
+    () => shared,
+  );
+  time += 2400;
+  shared += 2300;
+  expect(clock()).toBe(100);
+});
+
 it('goes on while this process works, and hardly while it waits', async () => {
   const clock = workClock();
   const until = performance.now() + 60;

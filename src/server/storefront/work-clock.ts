@@ -1,3 +1,5 @@
+import { sharedWorkMs } from '@/store';
+
 /** Milliseconds that a process has had of the machine, all its threads together. */
 const workedMs = (): number => {
   const { user, system } = process.cpuUsage();
@@ -13,14 +15,14 @@ const wallShare = 4;
 /**
  * A clock for the work of this process, in milliseconds from now on: while the machine does other work it stands still, so that a
  * page is ended for what it takes and not for what its neighbours take. It is never faster than the wall's clock, and at most four
- * times slower.
+ * times slower. Work that is done once for many pages does not count.
  */
-export function workClock(wall = () => performance.now(), worked = workedMs): () => number {
-  const [began, had] = [wall(), worked()];
+export function workClock(wall = () => performance.now(), worked = workedMs, shared = sharedWorkMs): () => number {
+  const [began, had] = [wall() - shared(), worked() - shared()];
   let [asked, known] = [0, 0];
   return () => {
-    const passed = wall() - began;
-    if (passed - asked >= askedEvery) [asked, known] = [passed, worked() - had];
+    const passed = wall() - shared() - began;
+    if (passed - asked >= askedEvery) [asked, known] = [passed, worked() - shared() - had];
     return Math.min(passed, Math.max(known, passed / wallShare));
   };
 }

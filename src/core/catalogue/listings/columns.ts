@@ -1,7 +1,7 @@
 /** What an index is made from; each list in the order in which it is shown. Prices in minor units. */
 export interface IndexRows {
   /** In the order chosen by hand. */
-  products(): Iterable<[id: number, type: string, brandId: number | null, added: string]>;
+  products(): Iterable<[id: number, type: string, brandId: number | null, added: string, position: number]>;
   /** By product; `reduced`: 1 where it was dearer before. */
   variants(): Iterable<[id: number, productId: number, price: number, stock: number, reduced: number]>;
   /** What each variant is of each option: its values by their numbers. */
@@ -52,23 +52,28 @@ export class Columns {
   readonly tags: Grouped;
   /** Categories of each product, those above them too. */
   readonly categories: Grouped;
-  readonly #placeOf = new Map<number, number>();
+  /** What the order chosen by hand goes by. */
+  readonly positions: number[] = [];
+  /** The same for columns in which prices and stock alone differ. */
+  readonly shape = {};
+  private readonly places = new Map<number, number>();
 
   constructor(rows: IndexRows) {
     const ids: number[] = [];
-    for (const [id, type, brand, added] of rows.products()) {
-      this.#placeOf.set(id, ids.length);
+    for (const [id, type, brand, added, position] of rows.products()) {
+      this.places.set(id, ids.length);
       ids.push(id);
       this.types.push(type);
       this.brands.push(brand);
       this.added.push(added);
+      this.positions.push(position);
     }
     this.productIds = Int32Array.from(ids);
 
     const found: { id: number; product: number; price: number; stock: number; reduced: number }[] = [];
     const counts = new Int32Array(ids.length + 1);
     for (const [id, productId, price, stock, reduced] of rows.variants()) {
-      const product = this.#placeOf.get(productId);
+      const product = this.places.get(productId);
       if (product === undefined) continue;
       found.push({ id, product, price, stock, reduced });
       (counts[product] as number)++;
@@ -128,21 +133,79 @@ export class Columns {
     }
     this.valueCodes = { start, items };
 
-    this.tags = this.#grouped(rows.tags());
+    this.tags = this.grouped(rows.tags());
     const parents = new Map(rows.parents());
-    this.categories = this.#grouped(withParents(rows.categories(), parents));
+    this.categories = this.grouped(withParents(rows.categories(), parents));
   }
 
   /** Place of a product by its number; none when it is gone. */
   placeOf(productId: number): number | undefined {
-    return this.#placeOf.get(productId);
+    return this.places.get(productId);
   }
 
-  #grouped(pairs: Iterable<[productId: number, other: number]>): Grouped {
+  /**
+   * The same with prices and stock of some products as they are now; null where more than that has changed of one.
+   *
+   * @param now the columns of these products alone: of those of them that are there
+   */
+  withFigures(ids: readonly number[], now: Columns): Columns | null {
+    for (const id of ids) {
+      const [before, after] = [this.places.get(id), now.places.get(id)];
+      if (before === undefined && after === undefined) continue;
+      if (before === undefined || after === undefined || !this.isAlike(before, now, after)) return null;
+    }
+    const [price, stock, reduced] = [this.price.slice(), this.stock.slice(), this.reduced.slice()];
+    now.productIds.forEach((id, after) => {
+      const to = this.variantStart[this.places.get(id) as number] as number;
+      const [from, end] = [now.variantStart[after] as number, now.variantStart[after + 1] as number];
+      price.set(now.price.subarray(from, end), to);
+      stock.set(now.stock.subarray(from, end), to);
+      reduced.set(now.reduced.subarray(from, end), to);
+    });
+    return Object.assign(Object.create(Columns.prototype) as Columns, this, { price, stock, reduced });
+  }
+
+  /** Whether a product is the same in other columns, but for prices and stock. */
+  private isAlike(place: number, other: Columns, at: number): boolean {
+    const one = this.shapeOf(place);
+    const two = other.shapeOf(at);
+    return one.length === two.length && one.every((value, of) => value === two[of]);
+  }
+
+  /** All that tells a product’s lines and their places in listings, prices and stock aside. */
+  private shapeOf(place: number): unknown[] {
+    const [from, to] = [this.variantStart[place] as number, this.variantStart[place + 1] as number];
+    const shape: unknown[] = [
+      this.types[place],
+      this.brands[place],
+      this.added[place],
+      this.positions[place],
+      to - from,
+    ];
+    for (let variant = from; variant < to; variant++) {
+      const { start, items } = this.valueCodes;
+      const values: string[] = [];
+      for (let at = start[variant] as number; at < (start[variant + 1] as number); at++) {
+        const { option, value } = this.codes[items[at] as number] ?? { option: '', value: '' };
+        values.push(`${option}\0${value}\0${this.valuePlaces[at]}\0${this.valuePictures[at]}`);
+      }
+      shape.push(values.sort().join('\0\0'));
+    }
+    for (const { start, items } of [this.tags, this.categories])
+      shape.push(
+        items
+          .slice(start[place], start[place + 1])
+          .sort()
+          .join(),
+      );
+    return shape;
+  }
+
+  private grouped(pairs: Iterable<[productId: number, other: number]>): Grouped {
     const counts = new Int32Array(this.productIds.length + 1);
     const lines: number[] = [];
     for (const [productId, other] of pairs) {
-      const at = this.#placeOf.get(productId);
+      const at = this.places.get(productId);
       if (at === undefined) continue;
       lines.push(at, other);
       (counts[at] as number)++;

@@ -45,8 +45,8 @@ export class Lines {
   readonly types = new Map<string, Bits>();
   /** By the columns' codes. */
   readonly codes: Property[];
-  #all: Grouped | null = null;
-  #stocked: Grouped | null = null;
+  private all: Grouped | null = null;
+  private stocked: Grouped | null = null;
 
   constructor(
     readonly columns: Columns,
@@ -119,6 +119,32 @@ export class Lines {
     }
   }
 
+  /** The same lines with prices and stock of other columns, which differ from these in those of some products alone. */
+  withFigures(columns: Columns, products: Iterable<number>): Lines {
+    const price = this.price.slice();
+    const inStock = { variants: this.inStock.variants.copy(), lines: this.inStock.lines.copy() };
+    const offers = this.offers.copy();
+    for (const product of products) {
+      for (let line = this.first[product] as number; line < (this.first[product + 1] as number); line++) {
+        let [lowest, some, reduced] = [NaN, false, false];
+        for (let at = this.start[line] as number; at < (this.start[line + 1] as number); at++) {
+          const place = this.variant[at] as number;
+          if (place < 0) continue;
+          if (!((columns.price[place] as number) >= lowest)) lowest = columns.price[place] as number;
+          const isThere = (columns.stock[place] as number) > 0;
+          inStock.variants.put(at, isThere);
+          some ||= isThere;
+          reduced ||= columns.reduced[place] === 1;
+        }
+        price[line] = lowest;
+        inStock.lines.put(line, some);
+        offers.put(line, reduced);
+      }
+    }
+    const fresh = { columns, price, inStock, offers, stocked: null };
+    return Object.assign(Object.create(Lines.prototype) as Lines, this, fresh);
+  }
+
   get size(): number {
     return this.product.length;
   }
@@ -142,16 +168,16 @@ export class Lines {
 
   /** Codes of each line, each once. */
   get allCodes(): Grouped {
-    return (this.#all ??= this.#codesOf(null));
+    return (this.all ??= this.codesOf(null));
   }
 
   /** Codes of each line's variants that are in stock. */
   get stockedCodes(): Grouped {
-    return (this.#stocked ??= this.#codesOf(this.inStock.variants));
+    return (this.stocked ??= this.codesOf(this.inStock.variants));
   }
 
   /** Codes of each line, each once; of some of its variants or of all. */
-  #codesOf(some: Bits | null): Grouped {
+  private codesOf(some: Bits | null): Grouped {
     const lines = this.product.length;
     const start = new Int32Array(lines + 1);
     const items: number[] = [];

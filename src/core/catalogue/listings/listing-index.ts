@@ -3,7 +3,7 @@ import type { ListingSort, ProductFilter } from '../rows';
 import { Bits } from './bits';
 import type { Columns } from './columns';
 import { Lines, mark, type Property, type Split } from './lines';
-import { linesOfProducts, sorted, type Names } from './orders';
+import { linesOfProducts, namesByPlace, sorted, type Names } from './orders';
 import { priceRanges, within, type PriceRange } from './prices';
 import { put } from './put';
 
@@ -54,6 +54,14 @@ const nothing: Chosen = { options: {}, tags: [], brands: [], prices: [], inStock
 /** What is chosen of one group of properties. */
 type Group = Property & { name: string };
 
+/** Lines in an order; of that by name, the names that it was made from. */
+interface Order {
+  lines: Int32Array;
+  names: readonly (string | undefined)[] | null;
+  /** It was made before prices or names changed. */
+  isOld: boolean;
+}
+
 /** Sets that were worked out and may be wanted again; bounded, so that nobody can fill the memory by trying addresses. */
 const maxCached = 200;
 
@@ -66,15 +74,41 @@ const maxCached = 200;
  */
 export class ListingIndex {
   readonly #of: Lines;
-  readonly #orders = new Map<string, Int32Array>();
+  readonly #orders = new Map<string, Order>();
   readonly #cached = new LRUCache<string, { value: unknown }>({ max: maxCached });
 
   constructor(
-    columns: Columns,
+    columns: Columns | Lines,
     readonly split: Split | null = null,
     idOf?: (slug: string) => number | undefined,
   ) {
-    this.#of = new Lines(columns, split, idOf);
+    this.#of = columns instanceof Lines ? columns : new Lines(columns, split, idOf);
+  }
+
+  /** What it was made from. */
+  get columns(): Columns {
+    return this.#of.columns;
+  }
+
+  /** The same index for columns in which prices and stock of some products alone differ: what hangs on neither is kept. */
+  withFigures(columns: Columns, ids: readonly number[]): ListingIndex {
+    const places = ids.flatMap((id) => columns.placeOf(id) ?? []);
+    const next = new ListingIndex(this.#of.withFigures(columns, places), this.split);
+    for (const [key, order] of this.#orders)
+      if (!key.startsWith('price')) next.#orders.set(key, { ...order, isOld: true });
+    return next;
+  }
+
+  /** Lines in an order. Names may have changed since it was made: it is made again where they have. */
+  #order(sort: ListingSort, names: Names): Int32Array {
+    const key = sort === 'name' ? `name ${names.locale}` : sort;
+    const before = this.#orders.get(key);
+    if (before && !(before.isOld && before.names)) return before.lines;
+    const named = sort === 'name' ? namesByPlace(this.#of, names) : null;
+    const isSame = before?.names?.every((name, place) => name === named?.[place]) ?? false;
+    const lines = before && isSame ? before.lines : sorted(this.#of, sort, names.locale, named ?? []);
+    this.#orders.set(key, { lines, names: named, isOld: false });
+    return lines;
   }
 
   get size(): number {
@@ -92,10 +126,7 @@ export class ListingIndex {
     const lines = this.#lines(query, query.chosen ?? nothing);
     const rows: IndexRow[] = [];
     const { sort, found, names } = query;
-    const order =
-      sort === 'match' && found
-        ? linesOfProducts(this.#of, found)
-        : put(this.#orders, sort === 'name' ? `name ${names.locale}` : sort, () => sorted(this.#of, sort, names));
+    const order = sort === 'match' && found ? linesOfProducts(this.#of, found) : this.#order(sort, names);
     let left = query.offset;
     for (let at = 0; at < order.length && rows.length < query.limit; at++) {
       const line = order[at] as number;

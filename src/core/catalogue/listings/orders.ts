@@ -7,8 +7,23 @@ export interface Names {
   all(): Iterable<[productId: number, name: string]>;
 }
 
+/** Names by the places of their products. */
+export function namesByPlace({ columns }: Lines, names: Names): (string | undefined)[] {
+  const named = new Array<string | undefined>(columns.productIds.length).fill(undefined);
+  for (const [id, name] of names.all()) {
+    const place = columns.placeOf(id);
+    if (place !== undefined) named[place] = name;
+  }
+  return named;
+}
+
 /** The lines in an order; those that it does not tell apart stay as chosen by hand. A line without a price comes last. */
-export function sorted(lines: Lines, sort: ListingSort, names: Names): Int32Array {
+export function sorted(
+  lines: Lines,
+  sort: ListingSort,
+  locale: string,
+  names: readonly (string | undefined)[],
+): Int32Array {
   const { columns, product, price } = lines;
   const { added, productIds } = columns;
   const order = Int32Array.from(product, (_, at) => at);
@@ -27,13 +42,14 @@ export function sorted(lines: Lines, sort: ListingSort, names: Names): Int32Arra
           a - b,
       );
     case 'name': {
-      const { compare } = new Intl.Collator(names.locale, { numeric: true });
-      const named = [...names.all()].sort((a, b) => compare(a[1], b[1]));
-      const rank = new Int32Array(productIds.length).fill(named.length);
-      named.forEach(([id], at) => {
-        const of = columns.placeOf(id);
-        if (of !== undefined) rank[of] = at;
-      });
+      const { compare } = new Intl.Collator(locale, { numeric: true });
+      const places = [...names.keys()].filter((at) => names[at] !== undefined);
+      places.sort(
+        (a, b) =>
+          compare(names[a] as string, names[b] as string) || (productIds[a] as number) - (productIds[b] as number),
+      );
+      const rank = new Int32Array(productIds.length).fill(places.length);
+      places.forEach((of, at) => (rank[of] = at));
       return order.sort((a, b) => (rank[place(a)] as number) - (rank[place(b)] as number) || a - b);
     }
     default:
