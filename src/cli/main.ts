@@ -216,6 +216,19 @@ program
   });
 
 program
+  .command('receiver')
+  .description(
+    'a stand-in for the shop’s own system: takes orders as they are sent to it, checks their signature, and prints each once',
+  )
+  .requiredOption('--secret <base64>', 'the secret that the workbench shows beside the address')
+  .option('--port <number>', 'where it listens', '4190')
+  .option('--refuse <number>', 'so many messages are refused first, to see them come again', '0')
+  .action(async (options) => {
+    const { receiverCommand } = await import('./receiver');
+    process.exitCode = await receiverCommand(options, say, complain);
+  });
+
+program
   .command('front')
   .description(
     'write the configuration of a server that stands before render nodes: it sends on what it was sent a moment ago, and asks another node where one fails',

@@ -24,7 +24,18 @@ export const newPassword = z
   .min(passwordLength.least, `A password has at least ${passwordLength.least} characters.`)
   .max(passwordLength.most, `A password has at most ${passwordLength.most} characters.`);
 
-const right = z.enum(['look', 'arrange', 'goods', 'source', 'drafts', 'publish', 'publishContent', 'people', 'self']);
+const right = z.enum([
+  'look',
+  'arrange',
+  'goods',
+  'orders',
+  'source',
+  'drafts',
+  'publish',
+  'publishContent',
+  'people',
+  'self',
+]);
 
 const person = z.object({
   id: z.number(),

@@ -20,6 +20,8 @@ export const pathParameters = {
   token: z.coerce.number().int(),
   /** Number of a comment. */
   comment: z.coerce.number().int(),
+  /** Number of an order. */
+  order: z.coerce.number().int(),
   /** Number of a release. */
   number: z.coerce.number().int(),
 };

@@ -11,6 +11,7 @@ import { goodsEndpoints } from './goods';
 import { recordEndpoints } from './records';
 import { historyEndpoints } from './history';
 import { layerEndpoints } from './layers';
+import { orderEndpoints } from './orders';
 import { phraseEndpoints } from './phrases';
 import { pictureEndpoints } from './pictures';
 import { releaseEndpoints } from './releases';
@@ -28,6 +29,7 @@ export const endpoints = {
   alternates: alternateEndpoints,
   bench: benchEndpoints,
   arrange: arrangeEndpoints,
+  orders: orderEndpoints,
   phrases: phraseEndpoints,
   catalogue: catalogueEndpoints,
   goods: goodsEndpoints,

@@ -22,6 +22,7 @@ export const rights = {
   look: { says: 'Look at pages, goods, drafts and releases', roles: everyone },
   arrange: { says: 'Arrange pages and change words, in drafts', roles: workers },
   goods: { says: 'Change goods and pictures, bring them in and take them along', roles: workers },
+  orders: { says: 'See orders, and say what became of them', roles: workers },
   source: { says: 'See and change templates, alternates and what was changed in them', roles: builders },
   drafts: { says: 'Make, name and delete drafts', roles: builders },
   publish: { says: 'Publish a draft, and put an earlier release live', roles: builders },
@@ -86,6 +87,10 @@ export const rightOf: RightsOf<typeof endpoints> = {
     ...{ list: 'look', counts: 'look', misfits: 'goods', record: 'look', save: 'goods', usedBy: 'source' },
     ...{ valueUses: 'source', follow: 'source', players: 'look', page: 'goods', table: 'look', columns: 'look' },
     ...{ cells: 'goods', bulk: 'goods' },
+  },
+  orders: {
+    ...{ list: 'orders', one: 'orders', set: 'orders', sheet: 'orders', send: 'orders', hurry: 'orders' },
+    ...{ receiver: 'people', setReceiver: 'people' },
   },
   pictures: { list: 'look', take: 'goods', one: 'look', remove: 'goods' },
   releases: { list: 'look', putLive: 'publish' },

@@ -1,7 +1,7 @@
 /** SQLite by plain SQL: one file an aggregate. */
 export { Accounts, type AccountRow, type LogAsk } from './accounts';
 export { backUp, faultOf, restore } from './backup';
-export { Carts, type StoredLine } from './carts';
+export { Carts, type OrderBody, type StoredLine } from './carts';
 export { StoredCatalogue } from './catalogue';
 export { forgetChanges, isFew, lastTurn, noteChanges, noteNoChanges } from './changed-rows';
 export { asCustomersSee } from './live-catalogue';
@@ -72,6 +72,8 @@ export {
   usesOfMedia,
 } from './media';
 export { openDatabase } from './open';
+export { type OrderEvent, type OrderEventKind, OrderEvents, type Receiver } from './order-events';
+export { type OrderFilter, type OrderRow, Orders, type StoredOrderBody } from './orders';
 export { takeFolder } from './owner';
 export { RevisionCache, sharedWorkMs } from './revision-cache';
 export { longestTags, sampleOf } from './samples';

@@ -35,6 +35,7 @@ const landed = {
   '0018-settings.ts': 'c2c3344866c0869f671f31ce7ee26a35ce9e373f53173f594aaf6afe7aafbebf',
   '0019-closed-drafts.ts': '290a914d19e3985b27bffdd98dd1fb29c5da13622e245f20c4cd5783e4fc7bce',
   '0020-changed-rows.ts': 'fd72a69327428be58d7deb460c1276482df827d735c54601e16c07a5663720db',
+  '0021-orders.ts': '14366f126b98085c781c951a049459d1dff6d0cee392719f855a88c39ed279d4',
 };
 
 it('migrations are as they landed', () => {

@@ -22,6 +22,7 @@ import { comments } from './migrations/0017-comments';
 import { settings } from './migrations/0018-settings';
 import { closedDrafts } from './migrations/0019-closed-drafts';
 import { changedRows } from './migrations/0020-changed-rows';
+import { orders } from './migrations/0021-orders';
 
 /** In the order in which they are applied; one that has landed is never changed (migrations.test.ts). */
 const migrations: (string | ((db: Db) => void))[] = [
@@ -45,6 +46,7 @@ const migrations: (string | ((db: Db) => void))[] = [
   settings,
   closedDrafts,
   changedRows,
+  orders,
 ];
 
 /** Version of the data that this Last writes. */

@@ -9,6 +9,7 @@ import { fileCalls } from './files';
 import { goodsCalls } from './goods';
 import { historyCalls } from './history';
 import { layerCalls } from './layers';
+import { orderCalls } from './orders';
 import { phraseCalls } from './phrases';
 import { pictureCalls } from './pictures';
 import { recordCalls } from './records';
@@ -31,6 +32,7 @@ export const calls: readonly Served[] = [
   catalogueCalls,
   goodsCalls,
   recordCalls,
+  orderCalls,
   phraseCalls,
   pictureCalls,
   releaseCalls,

@@ -71,10 +71,11 @@ describe('the table', () => {
   it('gives owners all, and each role what the one below it has, but for people', () => {
     const of = (role: Role) => new Set([...table.values()].filter((right) => right && mayRole(role, right)));
     const [owner, developer, staff, reader] = roles.map(of) as [Set<unknown>, Set<unknown>, Set<unknown>, Set<unknown>];
-    expect([owner.size, [...developer].every((one) => owner.has(one))]).toEqual([9, true]);
+    expect([owner.size, [...developer].every((one) => owner.has(one))]).toEqual([10, true]);
     expect([[...staff].every((one) => developer.has(one)), [...reader].every((one) => staff.has(one))]).toEqual([
       ...[true, true],
     ]);
     expect([staff.has('source'), reader.has('arrange'), developer.has('people')]).toEqual([false, false, false]);
+    expect([staff.has('orders'), reader.has('orders')]).toEqual([true, false]);
   });
 });

@@ -103,10 +103,14 @@ export const serveAll = <Table extends Record<string, Endpoint>>(
 
 /** What answers a request: the call of its method and path; where there is none, a refusal. */
 export function dispatcher(calls: readonly Served[]): (request: Request) => Promise<Response> {
-  const patterns = calls.map((call) => ({
-    call,
-    pattern: new RegExp(`^${call.endpoint.path.replace(/\{(\w+)\}/g, '(?<$1>[^/]+)')}$`),
-  }));
+  /** A path that is said letter by letter comes before one with a name in its place. */
+  const names = ({ endpoint }: Served) => endpoint.path.split('{').length;
+  const patterns = [...calls]
+    .sort((a, b) => names(a) - names(b))
+    .map((call) => ({
+      call,
+      pattern: new RegExp(`^${call.endpoint.path.replace(/\{(\w+)\}/g, '(?<$1>[^/]+)')}$`),
+    }));
   return (request) => {
     const { pathname } = new URL(request.url);
     let found = false;

@@ -98,6 +98,11 @@ export class JobPool {
     return reply.answer;
   }
 
+  /** How much waits in each lane. */
+  waiting(): Record<Lane, number> {
+    return { live: this.#lanes.get('live')?.queueSize ?? 0, preview: this.#lanes.get('preview')?.queueSize ?? 0 };
+  }
+
   async close(): Promise<void> {
     await Promise.all([...this.#lanes.values()].map((lane) => lane.destroy()));
   }

@@ -74,6 +74,8 @@ describe('a render node', () => {
     expect((await ask('/', { host: '127.0.0.1' })).status).toBe(200);
     expect((await ask('/', { host: 'other.example' })).status).toBe(421);
     expect((await ask('/nothing/here')).status).toBe(404);
+    for (const path of ['/healthz', '/readyz'])
+      expect([path, (await ask(path, { host: 'whoever.watches' })).text]).toEqual([path, 'ok\n']);
     expect((await ask('/', { method: 'HEAD' })).text).toBe('');
   });
 

@@ -2,6 +2,7 @@ import { type FSWatcher, statSync, watch } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { Addresses, setAddresses, setupFrom } from '@/server/http';
+import { answerHealth, faultsOf, isHealth } from '@/server/health';
 import type { PageCounts } from '@/server/shop';
 import { cartDays } from '@/server/storefront';
 import { Carts, prepareNode, removeCopies, WorkingCopy } from '@/store';
@@ -163,6 +164,8 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     return looking;
   };
   server.on('request', (request, response) => {
+    const asked = request.url ?? '';
+    if (isHealth(asked)) return answerHealth(response, asked, () => faultsOf(now.shop, folder));
     const asset = /^\/(assets\/[^?]+)\?v=(\w+)$/.exec(request.url ?? '');
     const [, path = '', version = ''] = asset ?? [];
     if (!asset || now.hasAsset(path, version)) return now.answer(request, response);

@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { createServer, type RequestListener } from 'node:http';
 import getPort, { portNumbers } from 'get-port';
 import next from 'next';
 import {
@@ -15,6 +15,8 @@ import {
 } from '@/store';
 import { Door, Looks, People, providerFrom } from '@/server/accounts';
 import { hearCommands } from '@/server/commands';
+import { answerHealth, counted, faultsOf, isHealth, metricsOf, watchListener } from '@/server/health';
+import { OrderSender } from '@/server/orders';
 import { Addresses, isLoopback, openToken, setAddresses, setGuarded, setKnowing, setupFrom } from '@/server/http';
 import { shop } from '@/server/shop';
 import { cartDays, siteListener, togetherVariable } from '@/server/storefront';
@@ -89,11 +91,7 @@ const handle = app.getRequestHandler();
  */
 const times = { keepAliveTimeout: 75_000, headersTimeout: 60_000, requestTimeout: 60_000 };
 
-function listen(
-  at: number,
-  variable: string,
-  listener: (request: IncomingMessage, response: ServerResponse) => void,
-): Promise<void> {
+function listen(at: number, variable: string, listener: RequestListener, on = bind): Promise<void> {
   const server = createServer(times, listener);
   server.on('error', (error: NodeJS.ErrnoException) => {
     if (error.code === 'EADDRINUSE')
@@ -101,7 +99,7 @@ function listen(
     if (error.code === 'EACCES') stop(`Port ${at} may not be used by this account: choose one above 1023.`);
     stop(`The server cannot start: ${error.message}`);
   });
-  return new Promise((resolve) => server.listen(at, bind, resolve));
+  return new Promise((resolve) => server.listen(at, on, resolve));
 }
 
 /** Carts that were left long ago are forgotten, and sessions, links and tokens that have ended, at start and each hour. */
@@ -114,14 +112,57 @@ function forgetOld(): void {
   }
 }
 
+const sender = new OrderSender(shop().sql);
+/** Orders are told to whom an owner named, a moment after they are made. */
+async function tellOrders(): Promise<void> {
+  try {
+    await sender.round();
+  } catch (error) {
+    console.error(`Orders could not be told: ${(error as Error).message}`);
+  }
+  setTimeout(() => void tellOrders(), 1000).unref();
+}
+
 const warmed = warm(shop());
 await app.prepare();
 hearCommands(shop(), dataFolder());
-await listen(sitePort, 'LAST_SITE_PORT', siteListener(shop, addresses, { lock: looks }));
+const metrics = metricsOf(shop);
+const faults = () => faultsOf(shop(), dataFolder());
+/** Health is asked by whoever watches, by any name; the rest is answered and counted. */
+const watched = (part: string, listener: RequestListener): RequestListener => {
+  const answering = counted(part, metrics.answers, listener);
+  return (request, response) => {
+    const path = request.url ?? '';
+    if (isHealth(path)) answerHealth(response, path, faults);
+    else answering(request, response);
+  };
+};
+await listen(sitePort, 'LAST_SITE_PORT', watched('shop', siteListener(shop, addresses, { lock: looks })));
 if (!addresses.apart)
-  await listen(draftPort, 'LAST_DRAFT_PORT', siteListener(shop, addresses, { together: true, lock: looks }));
-await listen(port, 'PORT', workbenchListener(handle, { addresses, token, development, door, looks }));
+  await listen(
+    draftPort,
+    'LAST_DRAFT_PORT',
+    watched('drafts', siteListener(shop, addresses, { together: true, lock: looks })),
+  );
+await listen(
+  port,
+  'PORT',
+  watched('workbench', workbenchListener(handle, { addresses, token, development, door, looks })),
+);
+const metricsPort = Number(process.env.LAST_METRICS_PORT ?? 0);
+if (metricsPort) {
+  const { registry } = metrics;
+  const text = async () => ({ type: registry.contentType, text: await registry.metrics() });
+  // For this machine alone: figures say more of a shop than visitors should know.
+  await listen(
+    metricsPort,
+    'LAST_METRICS_PORT',
+    watchListener(text, faults),
+    process.env.LAST_METRICS_BIND ?? '127.0.0.1',
+  );
+}
 await warmed;
+void tellOrders();
 forgetOld();
 setInterval(forgetOld, 3_600_000).unref();
 if (process.env.LAST_RELEASES)

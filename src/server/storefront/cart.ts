@@ -5,7 +5,7 @@ import { type CartState, type CartMessage, makeCart, World } from '@/core/catalo
 import { isRecord, type Money, type Question, type RecordValue } from '@/core/language';
 import { askedAgain, readAnswers } from '@/core/storefront';
 import { localePrefix, readLocale } from '@/core/address';
-import { Carts, type StoredLine, type StoredCatalogue, isUnwritable, type StateRow } from '@/store';
+import { Carts, OrderEvents, type StoredLine, type StoredCatalogue, isUnwritable, type StateRow } from '@/store';
 import { Allowance, cookieIn, cookieText, limitedText } from '@/server/http';
 import { storefrontJobs, type SentPage } from './jobs';
 import { prefixOf, seenBy } from './page';
@@ -294,7 +294,7 @@ async function order(
         answers: (stored.lines[place]?.answers ?? []).map(({ label, value }) => ({ label, value })),
       };
     });
-    return carts.order(token, {
+    const number = carts.order(token, {
       madeAt: at,
       state: state.kind === 'draft' ? `draft ${state.slug}` : `release ${state.number}`,
       locale,
@@ -303,6 +303,9 @@ async function order(
       lines,
       total: (cart.total as Money).amount,
     });
+    // A render node tells nobody: it has the carts alone.
+    if (shop.carts === shop.sql) new OrderEvents(shop.sql).add(number, 'made', at, '', state.kind === 'draft');
+    return number;
   });
   if (typeof outcome === 'number') return done(`ordered=${outcome}`);
   const cart = { ...(await cartOf(shop, state, { ...ask, query: {} }, token)), message: outcome, email };

@@ -23,6 +23,7 @@ const places: readonly { path: string; name: string; right: Right }[] = [
   { path: '/alternates', name: 'Alternates', right: 'source' },
   { path: '/catalogue', name: 'Catalogue', right: 'look' },
   { path: '/release', name: 'Release', right: 'source' },
+  { path: '/orders', name: 'Orders', right: 'orders' },
 ];
 
 /** Where one is, in another draft: the page stays, what is only in this draft goes. */

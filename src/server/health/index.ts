@@ -1,0 +1,4 @@
+/** Whether Last is well: checks in sentences for people, and figures for whoever watches it. */
+export { answerHealth, faultsOf, healthPaths, isHealth } from './health';
+export { counted, metricsOf } from './metrics';
+export { watchListener } from './listener';

@@ -1,0 +1,78 @@
+import type { RequestListener } from 'node:http';
+import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom-client';
+import type { Shop } from '@/server/shop';
+import { catalogueState, OrderEvents, Orders } from '@/store';
+
+/** Bounds of the times of answers, in seconds. */
+const buckets = [0.001, 0.003, 0.01, 0.03, 0.1, 0.3, 1, 3, 10];
+
+export interface Metrics {
+  registry: Registry;
+  answers: Histogram<'part' | 'status'>;
+}
+
+/** Figures of a workbench with its shop. */
+export function metricsOf(shop: () => Shop): Metrics {
+  const registry = new Registry();
+  collectDefaultMetrics({ register: registry });
+  const answers = new Histogram({
+    name: 'last_answer_seconds',
+    help: 'Time from a request to the end of its answer, by the part of Last that answers and the first digit of the status.',
+    labelNames: ['part', 'status'] as const,
+    buckets,
+    registers: [registry],
+  });
+  new Counter({
+    name: 'last_pages_total',
+    help: 'Pages by what they came to: made, made again after a change, or found to be the same after one.',
+    labelNames: ['came'],
+    registers: [registry],
+    collect() {
+      this.reset();
+      for (const [came, count] of Object.entries(shop().pages.counts)) this.inc({ came }, count);
+    },
+  });
+  const gauge = (name: string, help: string, value: () => number) =>
+    new Gauge({
+      ...{ name, help, registers: [registry] },
+      collect() {
+        this.set(value());
+      },
+    });
+  gauge('last_goods_revision', 'Goes up with each change of the goods.', () => catalogueState(shop().sql).revision);
+  gauge('last_live_release', 'Number of the release that visitors see.', () => shop().themes.live()?.number ?? 0);
+  gauge('last_order_messages_waiting', 'Messages about orders that could not be sent yet.', () => {
+    return new OrderEvents(shop().sql).stuck()?.count ?? 0;
+  });
+  new Gauge({
+    name: 'last_orders',
+    help: 'Orders by what became of them.',
+    labelNames: ['state'],
+    registers: [registry],
+    collect() {
+      for (const [state, count] of Object.entries(new Orders(shop().sql).counts({}))) this.set({ state }, count);
+    },
+  });
+  new Gauge({
+    name: 'last_jobs_waiting',
+    help: 'Work that waits for a thread: of pages that customers wait for (live), and of the workbench (preview).',
+    labelNames: ['lane'],
+    registers: [registry],
+    collect() {
+      for (const [lane, count] of Object.entries(shop().jobs?.waiting() ?? {})) this.set({ lane }, count);
+    },
+  });
+  return { registry, answers };
+}
+
+/** The same listener, its answers counted. */
+export function counted(part: string, answers: Metrics['answers'], listener: RequestListener): RequestListener {
+  return (request, response) => {
+    const began = performance.now();
+    response.once('close', () => {
+      const status = response.writableFinished ? `${Math.floor(response.statusCode / 100)}xx` : 'broken off';
+      answers.observe({ part, status }, (performance.now() - began) / 1000);
+    });
+    listener(request, response);
+  };
+}

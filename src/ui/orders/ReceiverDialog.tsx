@@ -1,0 +1,85 @@
+'use client';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Alert, Button, Input, Modal } from 'antd';
+import { useState } from 'react';
+import { orderEndpoints } from '@/contract/orders';
+import { call, messageOf } from '@/ui/shared';
+
+/** Where orders are told to: an address of the shop's own system, and the secret by which it knows who tells. */
+export function ReceiverDialog({ open, close }: { open: boolean; close: () => void }) {
+  const client = useQueryClient();
+  const [typed, setTyped] = useState<string | null>(null);
+  const key = ['receiver'];
+  const { data, error } = useQuery({ queryKey: key, queryFn: () => call(orderEndpoints.receiver, {}), enabled: open });
+  const set = useMutation({
+    mutationFn: (body: { url: string | null; newSecret?: boolean }) => call(orderEndpoints.setReceiver, {}, body),
+    onSuccess: (now) => {
+      client.setQueryData(key, now);
+      setTyped(null);
+    },
+  });
+  const url = typed ?? data?.url ?? '';
+  return (
+    <Modal
+      title="Where orders go"
+      open={open}
+      onCancel={() => {
+        setTyped(null);
+        set.reset();
+        close();
+      }}
+      footer={null}
+      destroyOnHidden
+    >
+      <form
+        className="orders-receiver"
+        onSubmit={(event) => {
+          event.preventDefault();
+          set.mutate({ url: url.trim() || null });
+        }}
+      >
+        <p>
+          Each order, and what becomes of it, is sent to this address of the shop’s own system within seconds. What is
+          not answered with a status of 200 to 299 is sent again, later and later.
+        </p>
+        {(error ?? set.error) && <Alert type="error" showIcon title={messageOf(error ?? set.error)} />}
+        <label>
+          Address
+          <Input
+            value={url}
+            placeholder="https://stock.example.org/orders"
+            onChange={({ target }) => setTyped(target.value)}
+          />
+        </label>
+        <span className="orders-receiver-do">
+          <Button
+            type="primary"
+            htmlType="submit"
+            loading={set.isPending && !set.variables.newSecret}
+            disabled={typed === null || typed.trim() === (data?.url ?? '')}
+          >
+            {url.trim() || !data?.url ? 'Send orders there' : 'Send orders nowhere'}
+          </Button>
+          {data?.url && typed !== null && <Button onClick={() => setTyped(null)}>Leave it as it is</Button>}
+        </span>
+        {data?.url && (
+          <>
+            <label>
+              Secret
+              <Input.Password readOnly value={data.secret ?? ''} />
+              <small>Requests are signed with it (RFC 9421, hmac-sha256, base64). Give it to that system alone.</small>
+            </label>
+            <span className="orders-receiver-do">
+              <Button
+                loading={set.isPending && set.variables.newSecret === true}
+                onClick={() => set.mutate({ url: data.url, newSecret: true })}
+              >
+                Make another secret
+              </Button>
+            </span>
+          </>
+        )}
+      </form>
+    </Modal>
+  );
+}
