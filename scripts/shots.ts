@@ -10,6 +10,7 @@ import type { MakeAlternateRequest } from '@/contract/alternates';
 const at = process.env.LAST_AT ?? 'http://127.0.0.1:4170';
 /** What the workbench's own pages send: the token stands in the server's data folder. */
 const headers = { Origin: at, 'X-Last-Token': readFileSync(`${process.env.LAST_DATA ?? 'data'}/token`, 'utf8').trim() };
+const shopAt = process.env.LAST_SHOP_AT ?? `http://shop.localhost:${Number(new URL(at).port) + 1}`;
 const emptyAt = process.env.LAST_EMPTY_AT;
 const folder = process.env.SHOTS ?? 'docs/screenshots';
 const only = process.argv.slice(2);
@@ -36,6 +37,13 @@ deck-oil;Deck oil, light;;;;;;;
 ash-cleat;Ash cleat, hand-cut;WQ-ASC-1;9,80;24;Withy Yard;Deck hardware > Cleats;Ash;180 g
 oak-cleat;Oak cleat;WQ-OAC-1;n/a;6;Withy Yard;Deck hardware > Cleats;Oak;210 g
 `;
+
+/** What customers order for the picture of orders. */
+const ordered = [
+  ['/product/deck-oil', 'skipper@boat.example'],
+  ['/product/bronze-bow-shackle', 'mate@boat.example'],
+  ['/product/anchor-lamp', 'harbour@quay.example'],
+] as const;
 
 const shots: Record<string, (page: Page) => Promise<void>> = {
   start: async (page) => {
@@ -152,6 +160,21 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('button', { name: 'Update to Quay 1.1' }).click();
     await page.locator('.difference').first().waitFor();
     await page.locator('.release-what').evaluate((one) => (one.scrollTop = 180));
+  },
+  orders: async (page) => {
+    for (const [path, email] of ordered) {
+      await page.goto(shopAt + path);
+      await page.getByRole('button', { name: 'Put in the cart' }).click();
+      await page.getByLabel('Where may we write to?').fill(email);
+      await page.getByRole('button', { name: 'Order', exact: true }).click();
+      await page.getByText(/^Thank you\. Order/).waitFor();
+    }
+    await page.goto(`${at}/orders`);
+    await page.locator('.orders-number').last().click();
+    await page.getByRole('button', { name: 'Take it' }).click();
+    await page.locator('.order-state', { hasText: 'Taken by' }).waitFor();
+    await page.locator('.orders-number').nth(1).click();
+    await page.getByRole('button', { name: 'Take it' }).waitFor();
   },
   alternates: async (page) => {
     await page.goto(`${at}/alternates?show=problems`);

@@ -55,6 +55,8 @@ const receiver = z.object({ url: z.string().nullable(), secret: z.string().nulla
 export type ReceiverItem = z.output<typeof receiver>;
 
 export const wholeOrder = orderRow.extend({
+  /** Whether there is somewhere to send it. */
+  sends: z.boolean(),
   events: z.array(orderEvent),
   lines: z.array(
     z.object({

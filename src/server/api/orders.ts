@@ -14,8 +14,9 @@ const page = 100;
 
 function one(shop: Shop, number: number): WholeOrder {
   const order = new Orders(shop.sql).one(number) ?? refuse(404, 'order', `There is no order ${number}.`);
-  const events = new OrderEvents(shop.sql).of(number).map(({ key: _, number: _of, ...event }) => event);
-  return { ...order, events };
+  const all = new OrderEvents(shop.sql);
+  const events = all.of(number).map(({ key: _, number: _of, ...event }) => event);
+  return { ...order, events, sends: all.receiver() !== null && !order.madeOn.startsWith('draft ') };
 }
 const receiverOf = (shop: Shop) => new OrderEvents(shop.sql).receiver() ?? { url: null, secret: null };
 const now = () => new Date().toISOString();

@@ -80,7 +80,7 @@ export function OneOrder({ number, close }: { number: number; close: () => void 
           <small> in {languageName(order.locale)}</small>
         </dd>
         <dt>State</dt>
-        <dd>
+        <dd className="order-state">
           {order.state === 'new' ? 'New: nobody has taken it yet' : order.state === 'taken' ? 'Taken' : 'Cancelled'}
           {order.changedAt && (
             <small>
@@ -133,9 +133,9 @@ export function OneOrder({ number, close }: { number: number; close: () => void 
               <span>
                 {whats[event.what]}
                 {event.by && <> by {event.by}</>}, <When at={event.at} />
-                <small>{toldOf(event)}</small>
+                {(order.sends || event.sentAt) && <small>{toldOf(event)}</small>}
               </span>
-              {(event.sentAt ?? event.dueAt ?? !order.madeOn.startsWith('draft ')) && (
+              {order.sends && (
                 <Button
                   size="small"
                   loading={send.isPending && send.variables === event.id}

@@ -79,16 +79,18 @@ export function OrdersScreen() {
               go({ words: target.value.trim() || null }, true);
             }}
           />
-          {(['from', 'to'] as const).map((name) => (
-            <label key={name} className="orders-day">
-              {name === 'from' ? 'From' : 'to'}
-              <Input
-                type="date"
-                value={get(name) ?? ''}
-                onChange={({ target }) => go({ [name]: target.value || null }, true)}
-              />
-            </label>
-          ))}
+          <span className="orders-days">
+            {(['from', 'to'] as const).map((name) => (
+              <label key={name} className="orders-day">
+                {name === 'from' ? 'From' : 'to'}
+                <Input
+                  type="date"
+                  value={get(name) ?? ''}
+                  onChange={({ target }) => go({ [name]: target.value || null }, true)}
+                />
+              </label>
+            ))}
+          </span>
           {may && <Button onClick={() => go({ receiver: 'open' })}>Where orders go…</Button>}
           <Button className="orders-export" href={addressOf(orderEndpoints.sheet, asked)} download>
             Export as CSV
