@@ -36,14 +36,13 @@ export type Mode = keyof typeof palettes;
 export const sans = "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif";
 export const mono = "'Commit Mono', ui-monospace, monospace";
 
-export function antTheme(mode: Mode, isStill = false): ThemeConfig {
+export function antTheme(mode: Mode): ThemeConfig {
   const p = palettes[mode];
   return {
     // Styles come as a file (antd/dist/antd.css, in app/layout.tsx): none are written while the page starts.
     zeroRuntime: true,
     algorithm: mode === 'dark' ? theme.darkAlgorithm : theme.defaultAlgorithm,
     token: {
-      motion: !isStill,
       fontFamily: sans,
       fontFamilyCode: mono,
       fontSize: 13,
