@@ -11,8 +11,6 @@ export default defineConfig({
   reporter: process.env.LAST_REPORT ? [['list'], ['json', { outputFile: process.env.LAST_REPORT }]] : [['list']],
   use: {
     viewport: { width: 1280, height: 800 },
-    // What moves is waited for: nobody needs that here. `looks.spec.ts` sees what moves.
-    contextOptions: { reducedMotion: 'reduce' },
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

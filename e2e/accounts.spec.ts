@@ -86,7 +86,7 @@ test('an owner lets others in: staff arrange without a line of source, a develop
   await staff.goto(`${at}/bench?page=/category/lamps`);
   await expect(shown(staff).locator('h1')).toHaveText('Lamps');
   await expect(staff.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveText([
-    ...['Bench', 'Words', 'Catalogue'],
+    ...['Bench', 'Words', 'Catalogue', 'Orders'],
   ]);
   await expect(staff.locator('.cm-editor')).toHaveCount(0);
   await expect(staff.getByText('Review & publish')).toHaveCount(0);
