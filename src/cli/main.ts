@@ -216,6 +216,32 @@ program
   });
 
 program
+  .command('feed')
+  .description(
+    'send a file of lines (NDJSON) to a workbench: figures by article number, and records that are put, patched or removed',
+  )
+  .argument('<file>')
+  .requiredOption('--to <address>', 'of the workbench: https://last.example.org')
+  .option('--token <token>', 'of an account that may change goods; left out: that of a workbench on this machine')
+  .option('--dry', 'try it, and keep nothing')
+  .action(async (file: string, options) => {
+    const { feedCommand } = await import('./feed');
+    process.exitCode = await feedCommand(file, options, say, complain);
+  });
+
+program
+  .command('stock-system')
+  .description('a stand-in for the system that knows stock and prices: it changes some of a shop’s now and then')
+  .requiredOption('--to <address>', 'of the workbench')
+  .option('--token <token>', 'of an account that may change goods; left out: that of a workbench on this machine')
+  .option('--every <milliseconds>', 'how often', '1000')
+  .option('--some <number>', 'how many figures change each time', '5')
+  .action(async (options) => {
+    const { stockSystemCommand } = await import('./feed');
+    process.exitCode = await stockSystemCommand(options, say, complain);
+  });
+
+program
   .command('receiver')
   .description(
     'a stand-in for the shop’s own system: takes orders as they are sent to it, checks their signature, and prints each once',

@@ -6,6 +6,7 @@ import { catalogueEndpoints } from './catalogue';
 import { commentEndpoints } from './comments';
 import { draftEndpoints } from './drafts';
 import type { Endpoint } from './endpoint';
+import { feedEndpoints } from './feed';
 import { fileEndpoints } from './files';
 import { goodsEndpoints } from './goods';
 import { recordEndpoints } from './records';
@@ -33,6 +34,7 @@ export const endpoints = {
   phrases: phraseEndpoints,
   catalogue: catalogueEndpoints,
   goods: goodsEndpoints,
+  feed: feedEndpoints,
   records: recordEndpoints,
   pictures: pictureEndpoints,
   releases: releaseEndpoints,

@@ -83,6 +83,7 @@ export const rightOf: RightsOf<typeof endpoints> = {
     ...{ upload: 'goods', look: 'goods', dryRun: 'goods', changes: 'goods', issues: 'goods', import: 'goods' },
     ...{ history: 'look', changed: 'look', undo: 'goods', export: 'goods' },
   },
+  feed: { take: 'goods', figures: 'look', changes: 'look' },
   records: {
     ...{ list: 'look', counts: 'look', misfits: 'goods', record: 'look', save: 'goods', usedBy: 'source' },
     ...{ valueUses: 'source', follow: 'source', players: 'look', page: 'goods', table: 'look', columns: 'look' },

@@ -36,6 +36,7 @@ const landed = {
   '0019-closed-drafts.ts': '290a914d19e3985b27bffdd98dd1fb29c5da13622e245f20c4cd5783e4fc7bce',
   '0020-changed-rows.ts': 'fd72a69327428be58d7deb460c1276482df827d735c54601e16c07a5663720db',
   '0021-orders.ts': '14366f126b98085c781c951a049459d1dff6d0cee392719f855a88c39ed279d4',
+  '0022-feed.ts': '5a55b7d86302b50c37ae432d0dfbb5e7a72384aca2a6105c71ff08c499aedbd2',
 };
 
 it('migrations are as they landed', () => {

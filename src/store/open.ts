@@ -23,6 +23,7 @@ import { settings } from './migrations/0018-settings';
 import { closedDrafts } from './migrations/0019-closed-drafts';
 import { changedRows } from './migrations/0020-changed-rows';
 import { orders } from './migrations/0021-orders';
+import { feed } from './migrations/0022-feed';
 
 /** In the order in which they are applied; one that has landed is never changed (migrations.test.ts). */
 const migrations: (string | ((db: Db) => void))[] = [
@@ -47,6 +48,7 @@ const migrations: (string | ((db: Db) => void))[] = [
   closedDrafts,
   changedRows,
   orders,
+  feed,
 ];
 
 /** Version of the data that this Last writes. */

@@ -5,6 +5,7 @@ import { benchCalls } from './bench';
 import { catalogueCalls } from './catalogue';
 import { commentCalls } from './comments';
 import { draftCalls } from './drafts';
+import { feedCalls } from './feed';
 import { fileCalls } from './files';
 import { goodsCalls } from './goods';
 import { historyCalls } from './history';
@@ -31,6 +32,7 @@ export const calls: readonly Served[] = [
   arrangeCalls,
   catalogueCalls,
   goodsCalls,
+  feedCalls,
   recordCalls,
   orderCalls,
   phraseCalls,

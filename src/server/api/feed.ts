@@ -1,0 +1,24 @@
+import { feedEndpoints } from '@/contract/feed';
+import { dryFeed, takeFeed, takeOnce, textOf } from '@/server/feed';
+import { Feeds } from '@/store';
+import { lines } from './lines';
+import { serveAll } from './serve';
+
+export const feedCalls = serveAll(feedEndpoints, {
+  take: async ({ shop, request, query: { dry }, by }) => {
+    const text = await textOf(request);
+    if (dry === 'true') return dryFeed(shop, text, by || 'a feed');
+    const key = request.headers.get('idempotency-key');
+    return takeOnce(shop, key, text, () => takeFeed(shop, text, by || 'a feed'));
+  },
+  figures: ({ shop }) =>
+    lines((line) => {
+      for (const one of new Feeds(shop.sql).figures()) line(one);
+      return Promise.resolve();
+    }),
+  changes: ({ shop, query: { after, most } }) => {
+    const found = new Feeds(shop.sql).changes(after, most + 1);
+    const changes = found.slice(0, most);
+    return { changes, cursor: changes.at(-1)?.cursor ?? after, more: found.length > most };
+  },
+});

@@ -1,0 +1,239 @@
+import { dirname } from 'node:path';
+import { setImmediate } from 'node:timers/promises';
+import { ZodError } from 'zod';
+import { feedLine, type FeedAnswer, type FeedLine } from '@/contract/feed';
+import { refuse, Refused } from '@/server/http';
+import { saveRecords } from '@/server/records';
+import { Shop } from '@/server/shop';
+import { changeOfRecord, fileKinds, type FileKind, type GoodsRecord, RecordReader, wholeRecord } from '@/store';
+
+/** Lines that are saved at once: between them pages are made, and others save. */
+const atOnce = 100;
+/** What a line is refused for that a later line may put right. */
+const mayComeLater = new Set(['sku', 'names', 'gone', 'used']);
+/** Refused lines that an answer names. */
+const maxRefused = 1000;
+
+interface Numbered {
+  line: number;
+  item: FeedLine;
+}
+type Figures = Extract<FeedLine, { sku: string }>;
+
+/** Takes lines of goods, each by itself: one that is refused keeps no other from being taken. */
+export async function takeFeed(shop: Shop, text: string, by: string): Promise<FeedAnswer> {
+  const taking = new Taking(shop, text, by);
+  for (;;) {
+    await shop.writable();
+    if (!taking.step()) return taking.answer(false);
+    await setImmediate();
+  }
+}
+
+/** Says what would be taken, and keeps nothing: it is done in a shop of its own, and undone. */
+export function dryFeed(shop: Shop, text: string, by: string): FeedAnswer {
+  const own = new Shop(dirname(shop.sql.db.name));
+  const taking = new Taking(own, text, by);
+  try {
+    own.sql.db
+      .transaction(() => {
+        while (taking.step());
+        throw new Undone();
+      })
+      .immediate();
+  } catch (error) {
+    if (!(error instanceof Undone)) throw error;
+  } finally {
+    own.sql.db.close();
+  }
+  return taking.answer(true);
+}
+
+/** Ends a transaction that was only tried. */
+class Undone extends Error {}
+
+/** Lines as they are taken, some at a time. */
+class Taking {
+  readonly #lines: number;
+  #left: Numbered[];
+  #taken = 0;
+  #same = 0;
+  readonly #refused: FeedAnswer['refused'];
+  /** Lines that name what is not there: it may come later. */
+  #waiting: Numbered[] = [];
+  #waitingSince: FeedAnswer['refused'] = [];
+  #takenBefore = -1;
+
+  constructor(
+    readonly shop: Shop,
+    text: string,
+    readonly by: string,
+  ) {
+    const { lines, items, refused } = readLines(text);
+    this.#lines = lines;
+    this.#left = items;
+    this.#refused = refused;
+  }
+
+  /** Takes the next lines; false: there are none. */
+  step(): boolean {
+    if (!this.#left.length && this.#waiting.length && this.#taken > this.#takenBefore) {
+      // Something was taken since: what they name may be there now.
+      this.#takenBefore = this.#taken;
+      [this.#left, this.#waiting, this.#waitingSince] = [this.#waiting, [], []];
+    }
+    const items = this.#left.splice(0, atOnce);
+    if (!items.length) return false;
+    const { taken, same, refused } = save(this.shop, items, this.by);
+    this.#taken += taken;
+    this.#same += same;
+    for (const one of refused) {
+      const item = items.find(({ line }) => line === one.line);
+      if (!item || !mayComeLater.has(one.code)) this.#refused.push(one);
+      else {
+        this.#waiting.push(item);
+        this.#waitingSince.push(one);
+      }
+    }
+    return true;
+  }
+
+  answer(dry: boolean): FeedAnswer {
+    const refused = [...this.#refused, ...this.#waitingSince].sort((a, b) => a.line - b.line);
+    return {
+      ...{ lines: this.#lines, taken: this.#taken, same: this.#same, dry },
+      ...{ refusedCount: refused.length, refused: refused.slice(0, maxRefused) },
+    };
+  }
+}
+
+function readLines(text: string): { lines: number; items: Numbered[]; refused: FeedAnswer['refused'] } {
+  const items: Numbered[] = [];
+  const refused: FeedAnswer['refused'] = [];
+  let lines = 0;
+  text.split('\n').forEach((one, at) => {
+    if (!one.trim()) return;
+    lines++;
+    const line = at + 1;
+    let read: unknown;
+    try {
+      read = JSON.parse(one);
+    } catch {
+      return void refused.push({ line, code: 'json', message: 'This line is not JSON: was it cut off?' });
+    }
+    const item = feedLine.safeParse(read);
+    if (item.success) items.push({ line, item: item.data });
+    else refused.push({ line, code: 'line', message: inWords(item.error, read) });
+  });
+  return { lines, items, refused };
+}
+
+/** What a line lacks: the words of the form that it comes nearest to. */
+function inWords(error: ZodError, read: unknown): string {
+  const has = (name: string) => typeof read === 'object' && read !== null && name in read;
+  const form = has('sku') ? 0 : has('put') ? 1 : has('patch') ? 2 : has('remove') ? 3 : null;
+  if (form === null)
+    return 'A line has an article number with figures ({"sku": …, "price": …, "stock": …}), or a record: {"kind": …, "slug": …} with put, patch or remove.';
+  const [issue] = error.issues;
+  const own = issue?.code === 'invalid_union' ? issue.errors[form]?.[0] : issue;
+  return own ? `${own.path.join('.') || 'The line'}: ${own.message}` : 'This line cannot be read.';
+}
+
+interface Taken {
+  taken: number;
+  same: number;
+  refused: FeedAnswer['refused'];
+}
+
+/** Saves lines as one change; where that is refused, in halves, until it is known which line it was. */
+function save(shop: Shop, items: readonly Numbered[], by: string): Taken {
+  try {
+    return saveAll(shop, items, by);
+  } catch (error) {
+    const said =
+      error instanceof Refused
+        ? { code: error.body.code, message: error.message.replace(/ Nothing was saved\.$/, '') }
+        : error instanceof ZodError
+          ? { code: 'value', message: `${error.issues[0]?.path.join('.')}: ${error.issues[0]?.message}` }
+          : null;
+    if (!said) throw error;
+    if (items.length === 1) return { taken: 0, same: 0, refused: [{ line: items[0]?.line ?? 0, ...said }] };
+    const half = Math.ceil(items.length / 2);
+    const [one, two] = [save(shop, items.slice(0, half), by), save(shop, items.slice(half), by)];
+    return { taken: one.taken + two.taken, same: one.same + two.same, refused: [...one.refused, ...two.refused] };
+  }
+}
+
+function saveAll(shop: Shop, items: readonly Numbered[], by: string): Taken {
+  const reader = new RecordReader(shop.catalogue());
+  const refused: FeedAnswer['refused'] = [];
+  const skus = items.flatMap(({ item }) => ('sku' in item ? [item.sku] : []));
+  const owners = skus.length ? reader.productsOfSkus(skus) : new Map<string, string>();
+  const now = recordsOf(reader, items, owners);
+  /** Records as the lines so far leave them; null: they go. */
+  const next = new Map<string, GoodsRecord | null>();
+  const keyOf = (kind: FileKind, slug: string) => `${kind} ${slug}`;
+  let [taken, same] = [0, 0];
+  for (const { line, item } of items) {
+    const kind: FileKind = 'sku' in item ? 'product' : item.kind;
+    const slug = 'sku' in item ? owners.get(item.sku) : item.slug;
+    if (slug === undefined) {
+      const { sku } = item as Figures;
+      refused.push({ line, code: 'sku', message: `No variant has the article number “${sku}”.` });
+      continue;
+    }
+    const key = keyOf(kind, slug);
+    const before = next.has(key) ? next.get(key) : now.get(key);
+    const after = afterLine(item, before ?? null, kind, slug);
+    if (after === before || (after === null && !before)) same++;
+    else if (after && before && !changeOfRecord(kind, slug, before, after)) same++;
+    else {
+      taken++;
+      next.set(key, after);
+    }
+  }
+  const wanted = [...next].map(([key, after]) => {
+    const [kind = '', slug = ''] = [key.slice(0, key.indexOf(' ')), key.slice(key.indexOf(' ') + 1)];
+    return { kind: kind as FileKind, slug, before: now.get(key) ?? null, after };
+  });
+  // Nothing names what comes later: what is named is there when it is.
+  wanted.sort((a, b) => fileKinds.indexOf(a.kind) - fileKinds.indexOf(b.kind));
+  const changes = wanted.filter(({ before, after }) => before !== null || after !== null);
+  if (changes.length) saveRecords(shop, changes, { title: 'Feed', at: new Date().toISOString(), by }, { force: true });
+  return { taken, same, refused };
+}
+
+/** The records that lines are about, as they are, by kind and slug. */
+function recordsOf(
+  reader: RecordReader,
+  items: readonly Numbered[],
+  owners: ReadonlyMap<string, string>,
+): Map<string, GoodsRecord> {
+  const slugs = new Map<FileKind, Set<string>>();
+  for (const { item } of items) {
+    const kind = 'sku' in item ? 'product' : item.kind;
+    const slug = 'sku' in item ? owners.get(item.sku) : item.slug;
+    if (slug !== undefined) slugs.set(kind, (slugs.get(kind) ?? new Set()).add(slug));
+  }
+  return new Map(
+    [...slugs].flatMap(([kind, some]) =>
+      [...reader.read(kind, [...some])].map(([slug, record]) => [`${kind} ${slug}`, record] as const),
+    ),
+  );
+}
+
+/** A record after a line; null: there is none. */
+function afterLine(item: FeedLine, before: GoodsRecord | null, kind: FileKind, slug: string): GoodsRecord | null {
+  if ('sku' in item) {
+    const { sku, ...figures } = item;
+    const variants = (before?.variants as { sku: string }[]).map((one) =>
+      one.sku === sku ? { ...one, ...figures } : one,
+    );
+    return { ...before, variants };
+  }
+  if ('remove' in item) return null;
+  const name = kind === 'redirect' ? 'path' : 'slug';
+  if ('put' in item) return wholeRecord(kind, { ...item.put, [name]: slug });
+  if (!before) return refuse(404, 'gone', `There is no ${kind} “${slug}”: put it whole first.`);
+  return { ...before, ...item.patch, [name]: slug };
+}
