@@ -216,6 +216,16 @@ program
   });
 
 program
+  .command('doctor')
+  .description('look at all that Last needs to run, and say what is wrong and what to do')
+  .option('--releases <folder>', 'the folder of release files', process.env.LAST_RELEASES)
+  .option('--json', 'as JSON: [{"what", "fault"}]')
+  .action(async (options) => {
+    const { doctorCommand } = await import('./doctor');
+    process.exitCode = await doctorCommand(options, say, complain);
+  });
+
+program
   .command('feed')
   .description(
     'send a file of lines (NDJSON) to a workbench: figures by article number, and records that are put, patched or removed',

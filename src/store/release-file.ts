@@ -189,6 +189,9 @@ export function releaseFault(file: string, whole = false): string | null {
     if (of > form || version > dataVersion) return 'it was written by a newer Last';
     if (of < form || version < dataVersion) return 'it was written by an older Last: pack it again';
     if (!whole) return null;
+    // What is looked up is read from indexes, which the content does not know.
+    const [sound] = db.pragma('integrity_check(1)') as { integrity_check: string }[];
+    if (sound?.integrity_check !== 'ok') return `it is damaged (${sound?.integrity_check ?? 'unreadable'})`;
     return contentOf(db) === content ? null : 'what it holds is not what was written: copy it again';
   } catch (error) {
     return `it is damaged (${(error as Error).message})`;
