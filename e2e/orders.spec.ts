@@ -25,7 +25,7 @@ test('an order comes to staff, and signed to the shop’s own system after two r
 
   // The owner says where orders go, wrongly at first.
   const port = await getPort();
-  await page.getByRole('button', { name: 'Where orders go…' }).click();
+  await page.getByRole('button', { name: 'What orders do…' }).click();
   await page.getByLabel('Address').fill('stock.example.org');
   await page.getByRole('button', { name: 'Send orders there' }).click();
   await expect(page.getByText('The address is to begin with https:// or http://.')).toBeVisible();

@@ -51,7 +51,11 @@ export const orderEvent = z.object({
 export type OrderEventItem = z.output<typeof orderEvent>;
 
 /** Where orders are told to; null: nowhere. The secret is what their signature is made with (base64). */
-const receiver = z.object({ url: z.string().nullable(), secret: z.string().nullable() });
+/** How long an order holds stock: not at all, until it is taken, or so many hours if it is not taken before. */
+const hold = z.union([z.enum(['no', 'taken']), z.int().min(1).max(720)]);
+export type HoldRule = z.output<typeof hold>;
+
+const receiver = z.object({ url: z.string().nullable(), secret: z.string().nullable(), hold });
 export type ReceiverItem = z.output<typeof receiver>;
 
 export const wholeOrder = orderRow.extend({
@@ -89,13 +93,17 @@ export const orderEndpoints = {
     query: orderFilter,
     sends: 'bytes',
   }),
-  receiver: endpoint('GET', '/api/orders/receiver', 'Gives where orders are told to', { answer: receiver }),
-  setReceiver: endpoint('PUT', '/api/orders/receiver', 'Says where orders are told to', {
+  receiver: endpoint('GET', '/api/orders/receiver', 'Gives where orders are sent to, and how long they hold stock', {
+    answer: receiver,
+  }),
+  setReceiver: endpoint('PUT', '/api/orders/receiver', 'Says where orders are sent to, and how long they hold stock', {
     body: z.strictObject({
       url: z
         .url({ protocol: /^https?$/, message: 'The address is to begin with https:// or http://.' })
         .max(2000)
-        .nullable(),
+        .nullable()
+        .optional(),
+      hold: hold.optional(),
       /** Makes another secret: what was signed with the one before is believed no longer. */
       newSecret: z.boolean().optional(),
     }),

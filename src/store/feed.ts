@@ -1,7 +1,7 @@
 import type { RecordKind } from './goods';
 import type { Statements } from './statements';
 
-/** A figure of the goods that changes often. Prices in minor units. */
+/** Figures of the goods that change often. Prices in minor units; the stock with what orders hold of it. */
 export interface FigureRow {
   sku: string;
   product: string;
@@ -44,7 +44,8 @@ export class Feeds {
   figures(): IterableIterator<FigureRow> {
     return this.sql.db
       .prepare(
-        `SELECT v.sku, p.slug AS product, v.price, v.was_price AS wasPrice, v.stock
+        `SELECT v.sku, p.slug AS product, v.price, v.was_price AS wasPrice,
+           v.stock + coalesce((SELECT sum(quantity) FROM order_hold h WHERE h.sku = v.sku), 0) AS stock
          FROM variant v JOIN product p ON p.id = v.product_id ORDER BY v.sku`,
       )
       .iterate() as IterableIterator<FigureRow>;

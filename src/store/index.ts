@@ -74,6 +74,7 @@ export {
 } from './media';
 export { openDatabase } from './open';
 export { type OrderEvent, type OrderEventKind, OrderEvents, type Receiver } from './order-events';
+export { type HoldRule, OrderHolds } from './order-holds';
 export { type OrderFilter, type OrderRow, Orders, type StoredOrderBody } from './orders';
 export { takeFolder } from './owner';
 export { RevisionCache, sharedWorkMs } from './revision-cache';

@@ -37,6 +37,7 @@ const landed = {
   '0020-changed-rows.ts': 'fd72a69327428be58d7deb460c1276482df827d735c54601e16c07a5663720db',
   '0021-orders.ts': '14366f126b98085c781c951a049459d1dff6d0cee392719f855a88c39ed279d4',
   '0022-feed.ts': '5a55b7d86302b50c37ae432d0dfbb5e7a72384aca2a6105c71ff08c499aedbd2',
+  '0023-order-holds.ts': '8803f97e29f1f2d261d6b31d0af61cb880b14b039529b46f753afa4baa392d1a',
 };
 
 it('migrations are as they landed', () => {

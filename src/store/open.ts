@@ -24,6 +24,7 @@ import { closedDrafts } from './migrations/0019-closed-drafts';
 import { changedRows } from './migrations/0020-changed-rows';
 import { orders } from './migrations/0021-orders';
 import { feed } from './migrations/0022-feed';
+import { orderHolds } from './migrations/0023-order-holds';
 
 /** In the order in which they are applied; one that has landed is never changed (migrations.test.ts). */
 const migrations: (string | ((db: Db) => void))[] = [
@@ -49,6 +50,7 @@ const migrations: (string | ((db: Db) => void))[] = [
   changedRows,
   orders,
   feed,
+  orderHolds,
 ];
 
 /** Version of the data that this Last writes. */

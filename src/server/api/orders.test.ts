@@ -93,7 +93,9 @@ describe('orders', () => {
     await ask('/1001/state', { state: 'cancelled', was: 'new' });
     expect((await ask<Listed>('?words=oil')).counts).toEqual({ new: 1, taken: 0, cancelled: 1 });
     expect(await numbers('?state=cancelled')).toEqual([1001]);
-    const log = new Accounts(shop.sql).entries({ by: '', what: 'order', words: '' }, 10).map(({ by, about }) => `${by}: ${about}`);
+    const log = new Accounts(shop.sql)
+      .entries({ by: '', what: 'order', words: '' }, 10)
+      .map(({ by, about }) => `${by}: ${about}`);
     expect(log).toEqual(['Ash: 1001 is cancelled', 'Ash: 1002 is new', 'Ash: 1002 is taken']);
   });
 

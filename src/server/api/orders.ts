@@ -5,7 +5,7 @@ import { People } from '@/server/accounts';
 import { refuse } from '@/server/http';
 import type { Shop } from '@/server/shop';
 import { newSecret } from '@/server/orders';
-import { OrderEvents, Orders } from '@/store';
+import { OrderEvents, OrderHolds, Orders } from '@/store';
 import { hereName } from './noted';
 import { serveAll } from './serve';
 
@@ -18,7 +18,10 @@ function one(shop: Shop, number: number): WholeOrder {
   const events = all.of(number).map(({ key: _, number: _of, ...event }) => event);
   return { ...order, events, sends: all.receiver() !== null && !order.madeOn.startsWith('draft ') };
 }
-const receiverOf = (shop: Shop) => new OrderEvents(shop.sql).receiver() ?? { url: null, secret: null };
+const receiverOf = (shop: Shop) => ({
+  ...(new OrderEvents(shop.sql).receiver() ?? { url: null, secret: null }),
+  hold: new OrderHolds(shop.sql).rule(),
+});
 const now = () => new Date().toISOString();
 
 export const orderCalls = serveAll(orderEndpoints, {
@@ -46,20 +49,32 @@ export const orderCalls = serveAll(orderEndpoints, {
       if (before.state === state) return before;
       const at = now();
       orders.set(order, state, at, by || hereName);
-      new OrderEvents(shop.sql).add(order, state, at, by || hereName, before.madeOn.startsWith('draft '));
+      const holds = new OrderHolds(shop.sql);
+      const isTried = before.madeOn.startsWith('draft ');
+      if (state === 'new' && !isTried) holds.hold(order, before.lines, at, was === 'taken');
+      if (state !== 'new') holds.letGo(order, state === 'cancelled');
+      new OrderEvents(shop.sql).add(order, state, at, by || hereName, isTried);
       new People(shop.sql).log(by || hereName, 'order', `${order} is ${state}`);
       return one(shop, order);
     });
   },
   receiver: ({ shop }) => receiverOf(shop),
-  setReceiver: ({ shop, body: { url, newSecret: isNew = false }, by }) => {
+  setReceiver: ({ shop, body: { url = undefined, newSecret: isNew = false, hold }, by }) => {
     const before = receiverOf(shop);
-    const secret = isNew || before.secret === null ? newSecret() : before.secret;
+    const log = (about: string) => new People(shop.sql).log(by || hereName, 'set', about);
     shop.themes.transaction(() => {
-      new OrderEvents(shop.sql).setReceiver(url === null ? null : { url, secret });
-      const what =
-        url === null ? 'orders are told to nobody' : `orders are told to ${url}${isNew ? ', with another secret' : ''}`;
-      new People(shop.sql).log(by || hereName, 'set', what);
+      if (url !== undefined) {
+        const secret = isNew || before.secret === null ? newSecret() : before.secret;
+        new OrderEvents(shop.sql).setReceiver(url === null ? null : { url, secret });
+        log(
+          url === null ? 'orders are sent nowhere' : `orders are sent to ${url}${isNew ? ', with another secret' : ''}`,
+        );
+      }
+      if (hold !== undefined) {
+        new OrderHolds(shop.sql).setRule(hold);
+        const long = hold === 'taken' ? 'until they are taken' : `for ${hold} hours`;
+        log(hold === 'no' ? 'orders hold no stock' : `orders hold stock ${long}`);
+      }
     });
     return receiverOf(shop);
   },

@@ -5,7 +5,15 @@ import { feedLine, type FeedAnswer, type FeedLine } from '@/contract/feed';
 import { refuse, Refused } from '@/server/http';
 import { saveRecords } from '@/server/records';
 import { Shop } from '@/server/shop';
-import { changeOfRecord, fileKinds, type FileKind, type GoodsRecord, RecordReader, wholeRecord } from '@/store';
+import {
+  changeOfRecord,
+  fileKinds,
+  type FileKind,
+  type GoodsRecord,
+  OrderHolds,
+  RecordReader,
+  wholeRecord,
+} from '@/store';
 
 /** Lines that are saved at once: between them pages are made, and others save. */
 const atOnce = 100;
@@ -170,6 +178,7 @@ function saveAll(shop: Shop, items: readonly Numbered[], by: string): Taken {
   const skus = items.flatMap(({ item }) => ('sku' in item ? [item.sku] : []));
   const owners = skus.length ? reader.productsOfSkus(skus) : new Map<string, string>();
   const now = recordsOf(reader, items, owners);
+  const held = new OrderHolds(shop.sql).of([...skus, ...items.flatMap(({ item }) => skusIn(item))]);
   /** Records as the lines so far leave them; null: they go. */
   const next = new Map<string, GoodsRecord | null>();
   const keyOf = (kind: FileKind, slug: string) => `${kind} ${slug}`;
@@ -184,7 +193,7 @@ function saveAll(shop: Shop, items: readonly Numbered[], by: string): Taken {
     }
     const key = keyOf(kind, slug);
     const before = next.has(key) ? next.get(key) : now.get(key);
-    const after = afterLine(item, before ?? null, kind, slug);
+    const after = afterLine(withoutHeld(item, held), before ?? null, kind, slug);
     if (after === before || (after === null && !before)) same++;
     else if (after && before && !changeOfRecord(kind, slug, before, after)) same++;
     else {
@@ -201,6 +210,28 @@ function saveAll(shop: Shop, items: readonly Numbered[], by: string): Taken {
   const changes = wanted.filter(({ before, after }) => before !== null || after !== null);
   if (changes.length) saveRecords(shop, changes, { title: 'Feed', at: new Date().toISOString(), by }, { force: true });
   return { taken, same, refused };
+}
+
+/** Variants that a line writes as a part of their product. */
+function variantsIn(item: FeedLine): { sku?: unknown; stock?: unknown }[] {
+  const fields = 'put' in item ? item.put : 'patch' in item ? item.patch : {};
+  return Array.isArray(fields.variants) ? (fields.variants as { sku?: unknown; stock?: unknown }[]) : [];
+}
+const skusIn = (item: FeedLine): string[] =>
+  variantsIn(item).flatMap((one) => (typeof one?.sku === 'string' ? [one.sku] : []));
+
+/** A line without the stock that orders hold: who sends it does not know of them yet. */
+function withoutHeld(item: FeedLine, held: ReadonlyMap<string, number>): FeedLine {
+  if (!held.size) return item;
+  const less = <T extends { sku?: unknown; stock?: unknown }>(one: T): T =>
+    typeof one?.stock === 'number' && held.has(String(one.sku))
+      ? { ...one, stock: one.stock - (held.get(String(one.sku)) ?? 0) }
+      : one;
+  if ('sku' in item) return less(item);
+  const variants = variantsIn(item).map(less);
+  if (!variants.length) return item;
+  if ('put' in item) return { ...item, put: { ...item.put, variants } };
+  return 'patch' in item ? { ...item, patch: { ...item.patch, variants } } : item;
 }
 
 /** The records that lines are about, as they are, by kind and slug. */

@@ -9,6 +9,7 @@ import {
   dataFolder,
   DataFolderError,
   faultOf,
+  OrderHolds,
   openDatabase,
   noteNoChanges,
   takeFolder,
@@ -117,6 +118,9 @@ const sender = new OrderSender(shop().sql);
 async function tellOrders(): Promise<void> {
   try {
     await sender.round();
+    const holds = new OrderHolds(shop().sql);
+    const old = holds.old(new Date().toISOString());
+    if (old.length) shop().themes.transaction(() => old.forEach((number) => holds.letGo(number, true)));
   } catch (error) {
     console.error(`Orders could not be told: ${(error as Error).message}`);
   }

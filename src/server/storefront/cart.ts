@@ -5,7 +5,15 @@ import { type CartState, type CartMessage, makeCart, World } from '@/core/catalo
 import { isRecord, type Money, type Question, type RecordValue } from '@/core/language';
 import { askedAgain, readAnswers } from '@/core/storefront';
 import { localePrefix, readLocale } from '@/core/address';
-import { Carts, OrderEvents, type StoredLine, type StoredCatalogue, isUnwritable, type StateRow } from '@/store';
+import {
+  Carts,
+  OrderEvents,
+  OrderHolds,
+  type StoredLine,
+  type StoredCatalogue,
+  isUnwritable,
+  type StateRow,
+} from '@/store';
 import { Allowance, cookieIn, cookieText, limitedText } from '@/server/http';
 import { storefrontJobs, type SentPage } from './jobs';
 import { prefixOf, seenBy } from './page';
@@ -304,7 +312,10 @@ async function order(
       total: (cart.total as Money).amount,
     });
     // A render node tells nobody: it has the carts alone.
-    if (shop.carts === shop.sql) new OrderEvents(shop.sql).add(number, 'made', at, '', state.kind === 'draft');
+    if (shop.carts !== shop.sql) return number;
+    const isTried = state.kind === 'draft';
+    new OrderEvents(shop.sql).add(number, 'made', at, '', isTried);
+    if (!isTried) new OrderHolds(shop.sql).hold(number, lines, at);
     return number;
   });
   if (typeof outcome === 'number') return done(`ordered=${outcome}`);

@@ -91,7 +91,7 @@ export function OrdersScreen() {
               </label>
             ))}
           </span>
-          {may && <Button onClick={() => go({ receiver: 'open' })}>Where orders go…</Button>}
+          {may && <Button onClick={() => go({ receiver: 'open' })}>What orders do…</Button>}
           <Button className="orders-export" href={addressOf(orderEndpoints.sheet, asked)} download>
             Export as CSV
           </Button>

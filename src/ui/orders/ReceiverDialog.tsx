@@ -1,8 +1,8 @@
 'use client';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Alert, Button, Input, Modal } from 'antd';
+import { Alert, Button, Input, Modal, Select } from 'antd';
 import { useState } from 'react';
-import { orderEndpoints } from '@/contract/orders';
+import { type HoldRule, orderEndpoints } from '@/contract/orders';
 import { call, messageOf } from '@/ui/shared';
 
 /** Where orders are told to: an address of the shop's own system, and the secret by which it knows who tells. */
@@ -12,7 +12,8 @@ export function ReceiverDialog({ open, close }: { open: boolean; close: () => vo
   const key = ['receiver'];
   const { data, error } = useQuery({ queryKey: key, queryFn: () => call(orderEndpoints.receiver, {}), enabled: open });
   const set = useMutation({
-    mutationFn: (body: { url: string | null; newSecret?: boolean }) => call(orderEndpoints.setReceiver, {}, body),
+    mutationFn: (body: { url?: string | null; newSecret?: boolean; hold?: HoldRule }) =>
+      call(orderEndpoints.setReceiver, {}, body),
     onSuccess: (now) => {
       client.setQueryData(key, now);
       setTyped(null);
@@ -21,7 +22,7 @@ export function ReceiverDialog({ open, close }: { open: boolean; close: () => vo
   const url = typed ?? data?.url ?? '';
   return (
     <Modal
-      title="Where orders go"
+      title="What orders do"
       open={open}
       onCancel={() => {
         setTyped(null);
@@ -38,6 +39,7 @@ export function ReceiverDialog({ open, close }: { open: boolean; close: () => vo
           set.mutate({ url: url.trim() || null });
         }}
       >
+        <h3>Where they go</h3>
         <p>
           Each order, and what becomes of it, is sent to this address of the shop’s own system within seconds. What is
           not answered with a status of 200 to 299 is sent again, later and later.
@@ -79,6 +81,27 @@ export function ReceiverDialog({ open, close }: { open: boolean; close: () => vo
             </span>
           </>
         )}
+        <h3>Stock</h3>
+        <label>
+          What is ordered is out of stock for others
+          <Select<string>
+            aria-label="What is ordered is out of stock for others"
+            value={String(data?.hold ?? 'no')}
+            onChange={(value) => set.mutate({ hold: value === 'no' || value === 'taken' ? value : Number(value) })}
+            options={[
+              { value: 'no', label: 'Never: stock comes from elsewhere alone' },
+              { value: 'taken', label: 'Until the order is taken or cancelled' },
+              ...[1, 4, 24, 72].map((hours) => ({
+                value: String(hours),
+                label: `Until then, but for ${hours === 1 ? 'an hour' : `${hours} hours`} at most`,
+              })),
+            ]}
+          />
+          <small>
+            Once it is taken, the shop’s own system is to count it: what is held is taken off the stock it sends until
+            then.
+          </small>
+        </label>
       </form>
     </Modal>
   );
