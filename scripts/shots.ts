@@ -88,17 +88,6 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('.frame-room[aria-busy=false]').waitFor();
     await page.locator('.cm-content').waitFor();
   },
-  'bench-problems': async (page) => {
-    await send('PUT', 'file', { path: mistaken.path, text: mistaken.text, expected: null });
-    await page.goto(`${at}/bench?page=/product/working-smock&file=${mistaken.path}`);
-    await page.locator('.frame-room[aria-busy=false]').waitFor();
-    await page.getByRole('tab', { name: /^Problems/ }).click();
-    // Messages move once more when the page has been rendered.
-    await settled(page);
-    await page.waitForTimeout(2500);
-    await page.locator('.cm-lintRange-error').first().hover();
-    await page.locator('.cm-diagnosticAction').waitFor();
-  },
   'bench-pointing': async (page) => {
     await opened(page, '/product/working-smock');
     await page.keyboard.press('Control+.');
@@ -198,23 +187,6 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
   },
 };
 
-/** An amendment with mistakes in it, for the picture of what is said of them; taken out again after it. */
-const mistaken = {
-  path: 'product/default.html',
-  text: `<amend>
-  <after mark="prise">
-    <p class="lead-time" do:when="product.stock">Ready in {product.fields.lead_time} days</p>
-  </after>
-  <append mark="buy">
-    <ul>
-      <li do:each="tag in product.tags">{tag.nme}
-      <li>{product.brand}</li>
-    </ul>
-  </append>
-</amend>
-`,
-};
-
 /** What the pictures of assignments show is asked for first. Asked for again, the server refuses; that is fine. */
 async function send(method: string, path: string, body: object): Promise<Response> {
   const answer = await fetch(`${at}/api/drafts/spring/${path}`, {
@@ -297,10 +269,5 @@ for (const [name, take] of Object.entries(shots)) {
   await settled(page);
   await page.screenshot({ path: `${folder}/${name}.png` });
   await page.close();
-  if (name === 'bench-problems') {
-    const file = await fetch(`${at}/api/drafts/spring/file?path=${mistaken.path}`);
-    const { hash } = (await file.json()) as { hash: string };
-    await send('DELETE', 'file', { path: mistaken.path, expected: hash });
-  }
 }
 await browser.close();

@@ -50,7 +50,7 @@ describe('the doctor', () => {
   it('finds nothing wrong with what is well', () => {
     expect(faults()).toEqual([]);
     expect(diagnose({ folder, releases, program, free: () => 1e9 }).map(({ what }) => what)).toEqual([
-      ...['Node.js', 'Packages', 'Program', 'Data folder', 'Database', 'Orders', 'Release files'],
+      ...['Node.js', 'Packages', 'Program', 'Data folder', 'Database', 'Shop', 'Orders', 'Release files'],
     ]);
   });
 

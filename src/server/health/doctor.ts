@@ -92,8 +92,8 @@ export function diagnose(installation: Installation): Finding[] {
   if (isWhole) {
     const shop = new Shop(folder, { readOnly: true });
     try {
-      for (const fault of free ? faultsOf(shop, folder, free) : faultsOf(shop, folder))
-        findings.push({ what: 'Shop', fault });
+      const found = free ? faultsOf(shop, folder, free) : faultsOf(shop, folder);
+      findings.push(...(found.length ? found : [null]).map((fault) => ({ what: 'Shop', fault })));
       look('Orders', () => {
         const stuck = new OrderEvents(shop.sql).stuck();
         return (
