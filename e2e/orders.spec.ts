@@ -99,6 +99,12 @@ test('an order comes to staff, and signed to the shop’s own system after two r
     await expect(sheet.getByRole('button', { name: 'Print' })).toBeHidden();
     await expect(sheet.getByText('skipper@boat.example')).toBeVisible();
     await page.emulateMedia({ media: null });
+
+    // The status has all of it.
+    await page.goto(`${last.at}/people?tab=status`);
+    await expect(page.getByText('All is well.')).toBeVisible();
+    await expect(page.getByText('0 new, 1 taken, 0 cancelled')).toBeVisible();
+    await expect(page.getByRole('row', { name: /^The shop/ })).toBeVisible();
   } finally {
     standIn.kill();
   }

@@ -18,6 +18,7 @@ import { pictureEndpoints } from './pictures';
 import { releaseEndpoints } from './releases';
 import { reviewEndpoints } from './reviews';
 import { startEndpoints } from './start';
+import { statusEndpoints } from './status';
 
 /** Every call of the workbench's server, by its resource. */
 export const endpoints = {
@@ -40,4 +41,5 @@ export const endpoints = {
   releases: releaseEndpoints,
   reviews: reviewEndpoints,
   comments: commentEndpoints,
+  status: statusEndpoints,
 } satisfies Record<string, Record<string, Endpoint>>;

@@ -96,5 +96,6 @@ export const rightOf: RightsOf<typeof endpoints> = {
   pictures: { list: 'look', take: 'goods', one: 'look', remove: 'goods' },
   releases: { list: 'look', putLive: 'publish' },
   reviews: { last: 'arrange', ask: 'arrange', answer: 'source' },
+  status: { now: 'people' },
   comments: { list: 'arrange', add: 'arrange', answer: 'arrange', done: 'arrange', remove: 'arrange', here: 'arrange' },
 };

@@ -51,6 +51,13 @@ export class Feeds {
       .iterate() as IterableIterator<FigureRow>;
   }
 
+  /** The change by which goods last came from another system, and how many records it changed. */
+  last(): { at: string; by: string; records: number } | null {
+    const sql = `SELECT c.at, c.by, (SELECT count(*) FROM goods_record r WHERE r.change_id = c.id) AS records
+      FROM goods_change c WHERE c.title = 'Feed' ORDER BY c.id DESC LIMIT 1`;
+    return this.sql.get<{ at: string; by: string; records: number }>(sql) ?? null;
+  }
+
   /** Changes after a cursor, the oldest first. */
   changes(after: number, most: number): ChangedRecord[] {
     return this.sql.all(

@@ -17,6 +17,7 @@ import { recordCalls } from './records';
 import { releaseCalls } from './releases';
 import { reviewCalls } from './reviews';
 import { startCalls } from './start';
+import { statusCalls } from './status';
 import { dispatcher, type Served } from './serve';
 
 /** The calls of the workbench's server, one file a resource as in src/contract: what is asked is there, what is done here. */
@@ -40,6 +41,7 @@ export const calls: readonly Served[] = [
   releaseCalls,
   reviewCalls,
   commentCalls,
+  statusCalls,
 ].flat();
 
 /** Answers a request by the call that it is for. */

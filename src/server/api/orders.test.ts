@@ -130,3 +130,22 @@ describe('orders', () => {
     expect([...new Orders(shop.carts).whole({})].length).toBe(123);
   });
 });
+
+it('the status has orders, what could not be sent, and the last feed', async () => {
+  const asked = async () =>
+    (await (await answerCall(new Request('http://127.0.0.1/api/status'))).json()) as Record<string, unknown>;
+  expect(await asked()).toMatchObject({
+    ...{ faults: [], liveRelease: 1, orders: { new: 3, taken: 0, cancelled: 0 }, stuck: null, lastFeed: null },
+    ...{ answers: [], pages: { made: 0, again: 0, same: 0 }, waiting: { live: 0, preview: 0 } },
+  });
+  const feed = new Request('http://127.0.0.1/api/feed', {
+    method: 'POST',
+    body: '{"kind":"brand","slug":"one","put":{"name":"One"}}',
+  });
+  expect((await answerCall(feed)).status).toBe(200);
+  shop.sql.run('DELETE FROM live');
+  expect(await asked()).toMatchObject({
+    faults: ['Nothing is live: publish a draft.'],
+    lastFeed: { by: 'a feed', records: 1 },
+  });
+});

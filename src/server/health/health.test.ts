@@ -5,7 +5,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Shop } from '@/server/shop';
 import { demoShop } from '@/server/testing/demo-shop';
 import { makeOrder } from '@/server/testing/orders';
-import { counted, faultsOf, metricsOf, watchListener } from '.';
+import { answersSoFar, counted, faultsOf, metricsOf, tellAnswers, watchListener } from '.';
 
 let shop: Shop;
 const closing: (() => void)[] = [];
@@ -53,6 +53,11 @@ describe('whether Last is well', () => {
     expect([times?.type, times?.metrics[0]?.buckets?.['+Inf']]).toEqual(['HISTOGRAM', '3']);
     expect(exposed).toContain('last_answer_seconds_count{part="shop",status="4xx"} 3');
     expect(families.has('process_cpu_seconds_total')).toBe(true);
+    // The status tells the same, in the bounds of the histogram.
+    tellAnswers(answers);
+    const [told] = await answersSoFar();
+    expect(told).toMatchObject({ part: 'shop', count: 3, failed: 0 });
+    expect([1, 3, 10, 30, 100]).toContain(told?.p95Ms);
 
     expect(await (await fetch(`${at}/readyz`)).json()).toEqual({ ready: true, faults: [] });
     found.push('Nothing is live: publish a draft.');

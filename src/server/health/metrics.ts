@@ -65,6 +65,34 @@ export function metricsOf(shop: () => Shop): Metrics {
   return { registry, answers };
 }
 
+/** The workbench's screens run beside what counts, and find it here. */
+const global = globalThis as { lastAnswers?: Metrics['answers'] };
+
+/** Has the answers that are counted be those that the status tells. */
+export const tellAnswers = (answers: Metrics['answers']): void => void (global.lastAnswers = answers);
+
+/** Answers since the start, by the part that was asked; times in milliseconds, as bounds of the histogram. */
+export async function answersSoFar(): Promise<{ part: string; count: number; failed: number; p95Ms: number | null }[]> {
+  const values = (await global.lastAnswers?.get())?.values ?? [];
+  const parts = new Map<string, { count: number; failed: number; upTo: Map<number, number> }>();
+  for (const { metricName, labels, value } of values) {
+    const part = String(labels.part);
+    const of = parts.get(part) ?? { count: 0, failed: 0, upTo: new Map<number, number>() };
+    parts.set(part, of);
+    if (metricName?.endsWith('_count')) {
+      of.count += value;
+      if (labels.status === '5xx' || labels.status === 'broken off') of.failed += value;
+    } else if (metricName?.endsWith('_bucket')) {
+      const le = Number((labels as { le?: unknown }).le === '+Inf' ? Infinity : (labels as { le?: unknown }).le);
+      of.upTo.set(le, (of.upTo.get(le) ?? 0) + value);
+    }
+  }
+  return [...parts].map(([part, { count, failed, upTo }]) => {
+    const [bound = Infinity] = [...upTo].sort(([a], [b]) => a - b).find(([, within]) => within >= 0.95 * count) ?? [];
+    return { part, count, failed, p95Ms: Number.isFinite(bound) ? bound * 1000 : null };
+  });
+}
+
 /** The same listener, its answers counted. */
 export function counted(part: string, answers: Metrics['answers'], listener: RequestListener): RequestListener {
   return (request, response) => {

@@ -16,7 +16,7 @@ import {
 } from '@/store';
 import { Door, Looks, People, providerFrom } from '@/server/accounts';
 import { hearCommands } from '@/server/commands';
-import { answerHealth, counted, faultsOf, isHealth, metricsOf, watchListener } from '@/server/health';
+import { answerHealth, counted, faultsOf, isHealth, metricsOf, tellAnswers, watchListener } from '@/server/health';
 import { OrderSender } from '@/server/orders';
 import { Addresses, isLoopback, openToken, setAddresses, setGuarded, setKnowing, setupFrom } from '@/server/http';
 import { shop } from '@/server/shop';
@@ -131,6 +131,7 @@ const warmed = warm(shop());
 await app.prepare();
 hearCommands(shop(), dataFolder());
 const metrics = metricsOf(shop);
+tellAnswers(metrics.answers);
 const faults = () => faultsOf(shop(), dataFolder());
 /** Health is asked by whoever watches, by any name; the rest is answered and counted. */
 const watched = (part: string, listener: RequestListener): RequestListener => {

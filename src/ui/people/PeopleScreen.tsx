@@ -4,6 +4,7 @@ import { useMay, useMe, usePlace } from '@/ui/shared';
 import { LogTable } from './LogTable';
 import { Mine } from './Mine';
 import { PeopleTable } from './PeopleTable';
+import { Status } from './Status';
 import './people.css';
 
 /** Who may work here, the log of what was done, and one's own account. */
@@ -16,6 +17,7 @@ export function PeopleScreen() {
       ? [
           { key: 'people', label: 'People', children: <PeopleTable /> },
           { key: 'log', label: 'Log', children: <LogTable /> },
+          { key: 'status', label: 'Status', children: <Status /> },
         ]
       : []),
     ...(signedIn ? [{ key: 'mine', label: 'My account', children: <Mine /> }] : []),
