@@ -92,12 +92,9 @@ export async function feedFigures({ asked, say, figure }: Report): Promise<void>
       ).text();
       times.push(performance.now() - began);
     }
-    figure(
-      'orders.list',
-      share(times, 0.95),
-      'ms',
-      'the first hundred of 10,000 orders, with and without words; at most 300',
-    );
+    const [cold = 0, ...warm] = times;
+    const what = 'the first hundred of 10,000 orders, with and without words; at most 300';
+    figure('orders.list', share(warm, 0.95), 'ms', `${what}. The first after the start took ${cold.toFixed(0)}`);
     server.end();
   }
 }
