@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { createReadStream, existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
@@ -40,7 +40,7 @@ export async function sendLines(
       const answer = await fetch(url, { method: 'POST', headers, body: lines.join('\n') });
       const body = (await answer.json()) as FeedAnswer & { message?: string };
       if (answer.ok) return body;
-      // What was refused in words is refused again; a server that is not well may be so soon.
+      // A refusal would only be repeated; a fault of the server may pass.
       if (answer.status < 500 && answer.status !== 409) throw new RangeError(body.message ?? `${answer.status}`);
     } catch (error) {
       if (error instanceof RangeError || tries >= again.tries)
@@ -63,15 +63,13 @@ export function feedCommand(
     if (!existsSync(file)) throw new RangeError(`There is no file ${file}.`);
     if (!URL.canParse(target.to)) throw new RangeError(`“${target.to}” is no address of a workbench.`);
     const sum = { lines: 0, taken: 0, same: 0, refused: 0 };
+    // A request that was not answered is sent again under its key; a file that is sent another time has keys of its own.
+    const run = randomUUID();
     let some: string[] = [];
     let from = 0;
     const send = async (): Promise<void> => {
       if (!some.length) return;
-      // The same lines at the same place of a file have the same key: a file can be sent again where it was broken off.
-      const key = createHash('sha256')
-        .update(`${from}\n${some.join('\n')}`)
-        .digest('hex');
-      const answer = await sendLines(target, some, key, dry);
+      const answer = await sendLines(target, some, `${run} ${from}`, dry);
       for (const { line, message } of answer.refused) complain(`${file}, line ${from + line}: ${message}`);
       sum.lines += answer.lines;
       sum.taken += answer.taken;
@@ -101,6 +99,7 @@ export function stockSystemCommand(
     const [pause, count] = [Number(every), Number(some)];
     if (!(pause >= 10)) throw new RangeError(`“${every}” is not a time: give at least 10 milliseconds.`);
     if (!(count >= 1)) throw new RangeError(`“${some}” is not a number of figures.`);
+    const run = randomUUID();
     let stopped = false;
     for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => (stopped = true));
     const answer = await fetch(new URL('/api/feed/figures', target.to), { headers: headersFor(target) });
@@ -118,7 +117,7 @@ export function stockSystemCommand(
         one.price = Math.max(1, Math.round(one.price * (0.95 + Math.random() / 10)));
         return JSON.stringify({ sku: one.sku, price: one.price, stock: one.stock });
       });
-      const { taken, refusedCount } = await sendLines(target, lines, `stock-system ${process.pid} ${round}`);
+      const { taken, refusedCount } = await sendLines(target, lines, `${run} ${round}`);
       if (refusedCount) say(`Round ${round}: ${taken} taken, ${refusedCount} refused`);
       await wait(pause);
     }

@@ -31,10 +31,10 @@ export async function serveCommand(file: string, options: ServeOptions, say: Say
   }
 }
 
-/** How often it is asked what is in force elsewhere, in milliseconds. */
+/** How often the other side is asked what is in force, in milliseconds. */
 const askEvery = 1000;
 
-/** Has a folder of release files here follow one elsewhere; what is there already is served while that does not answer. */
+/** Keeps a folder of release files here in step with one elsewhere. While that does not answer, what is here is served. */
 async function follow(following: Following, say: Say): Promise<void> {
   let said = '';
   const look = async (): Promise<void> => {
@@ -53,7 +53,7 @@ async function follow(following: Following, say: Say): Promise<void> {
 async function serve(asked: string, options: ServeOptions, say: Say): Promise<number | void> {
   const isElsewhere = /^https?:\/\//.test(asked);
   const file = isElsewhere ? join(options.data, 'releases') : asked;
-  // Of several processes the first fetches for all.
+  // Only the first of several processes fetches; the others read its folder.
   if (isElsewhere && !isOneOfSeveral()) await follow(new Following(asked, resolve(file)), say);
   const port = numberOf(options.port, 'port', 65_535);
   const processes =

@@ -21,6 +21,9 @@ export interface ChangedRecord {
   title: string;
 }
 
+/** What changes of goods that another system sends are called in the history. */
+export const feedTitle = 'Feed';
+
 /** What other systems need of a shop that they send goods to. */
 export class Feeds {
   constructor(readonly sql: Statements) {}
@@ -54,8 +57,8 @@ export class Feeds {
   /** The change by which goods last came from another system, and how many records it changed. */
   last(): { at: string; by: string; records: number } | null {
     const sql = `SELECT c.at, c.by, (SELECT count(*) FROM goods_record r WHERE r.change_id = c.id) AS records
-      FROM goods_change c WHERE c.title = 'Feed' ORDER BY c.id DESC LIMIT 1`;
-    return this.sql.get<{ at: string; by: string; records: number }>(sql) ?? null;
+      FROM goods_change c WHERE c.title = ? ORDER BY c.id DESC LIMIT 1`;
+    return this.sql.get<{ at: string; by: string; records: number }>(sql, feedTitle) ?? null;
   }
 
   /** Changes after a cursor, the oldest first. */

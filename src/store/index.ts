@@ -8,7 +8,7 @@ export { asCustomersSee } from './live-catalogue';
 export { databaseFile, dataFolder, DataFolderError, isUnwritable, openForReading } from './database';
 export { type Delta, deltaOf, newChain, packDelta, readDelta } from './delta-file';
 export { exportCatalogue, exportOthers, exportProducts, optionSlugs } from './export';
-export { type ChangedRecord, Feeds, type FigureRow } from './feed';
+export { type ChangedRecord, Feeds, feedTitle, type FigureRow } from './feed';
 export { factTable } from './fact-tables';
 export {
   attributeNames,

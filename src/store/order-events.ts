@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { OrderBody } from './carts';
 import type { OrderState } from './orders';
+import { readSetting, writeSetting } from './settings';
 import type { Statements } from './statements';
 
 /** What happened to an order: customers make it, staff say what became of it. */
@@ -35,15 +36,11 @@ export class OrderEvents {
   constructor(readonly sql: Statements) {}
 
   receiver(): Receiver | null {
-    const row = this.sql.get<{ value: string }>("SELECT value FROM setting WHERE name = 'ordersTo'");
-    return row ? (JSON.parse(row.value) as Receiver | null) : null;
+    return readSetting<Receiver>(this.sql, 'ordersTo');
   }
 
   setReceiver(receiver: Receiver | null): void {
-    this.sql.run(
-      "INSERT INTO setting (name, value) VALUES ('ordersTo', ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value",
-      JSON.stringify(receiver),
-    );
+    writeSetting(this.sql, 'ordersTo', receiver);
   }
 
   /** Notes what happened; it is due at once where there is someone to tell. An order that was tried in a draft is told to nobody. */

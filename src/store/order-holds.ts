@@ -1,5 +1,6 @@
 import type { OrderBody } from './carts';
 import { tellPrices } from './derived';
+import { readSetting, writeSetting } from './settings';
 import type { Statements } from './statements';
 
 /** How long an order holds stock: not at all, until it is taken, or so many hours if it is not taken before. */
@@ -12,15 +13,11 @@ export class OrderHolds {
   constructor(readonly sql: Statements) {}
 
   rule(): HoldRule {
-    const row = this.sql.get<{ value: string }>("SELECT value FROM setting WHERE name = 'holdStock'");
-    return row ? (JSON.parse(row.value) as HoldRule) : 'no';
+    return readSetting<HoldRule>(this.sql, 'holdStock') ?? 'no';
   }
 
   setRule(rule: HoldRule): void {
-    this.sql.run(
-      "INSERT INTO setting (name, value) VALUES ('holdStock', ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value",
-      JSON.stringify(rule),
-    );
+    writeSetting(this.sql, 'holdStock', rule);
   }
 
   /** Holds what an order is for, if the shop says so. `isOff`: the stock is without it already. */

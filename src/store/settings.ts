@@ -8,18 +8,28 @@ export interface Settings {
 
 const usual: Settings = { staffPublish: false };
 
+/** A setting by its name; null: it was never set. */
+export function readSetting<T>(sql: Statements, name: string): T | null {
+  const row = sql.get<{ value: string }>('SELECT value FROM setting WHERE name = ?', name);
+  return row ? (JSON.parse(row.value) as T) : null;
+}
+
+export function writeSetting(sql: Statements, name: string, value: unknown): void {
+  sql.run(
+    'INSERT INTO setting (name, value) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value',
+    name,
+    JSON.stringify(value),
+  );
+}
+
 export class StoredSettings {
   constructor(readonly sql: Statements) {}
 
   all(): Settings {
-    const rows = this.sql.all<{ name: string; value: string }>('SELECT name, value FROM setting');
-    const stored = Object.fromEntries(rows.map(({ name, value }) => [name, JSON.parse(value) as unknown]));
-    return { staffPublish: stored.staffPublish === true || (stored.staffPublish === undefined && usual.staffPublish) };
+    return { staffPublish: readSetting<boolean>(this.sql, 'staffPublish') ?? usual.staffPublish };
   }
 
   set(name: keyof Settings, value: Settings[keyof Settings]): void {
-    const sql =
-      'INSERT INTO setting (name, value) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value';
-    this.sql.run(sql, name, JSON.stringify(value));
+    writeSetting(this.sql, name, value);
   }
 }

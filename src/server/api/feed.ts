@@ -1,12 +1,13 @@
 import { feedEndpoints } from '@/contract/feed';
-import { dryFeed, takeFeed, takeOnce, textOf } from '@/server/feed';
+import { dryFeed, maxFeedBytes, takeFeed, takeOnce } from '@/server/feed';
+import { limitedText } from '@/server/http';
 import { Feeds } from '@/store';
 import { lines } from './lines';
 import { serveAll } from './serve';
 
 export const feedCalls = serveAll(feedEndpoints, {
   take: async ({ shop, request, query: { dry }, by }) => {
-    const text = await textOf(request);
+    const text = await limitedText(request, maxFeedBytes);
     if (dry === 'true') return dryFeed(shop, text, by || 'a feed');
     const key = request.headers.get('idempotency-key');
     return takeOnce(shop, key, text, () => takeFeed(shop, text, by || 'a feed'));

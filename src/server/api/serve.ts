@@ -103,7 +103,7 @@ export const serveAll = <Table extends Record<string, Endpoint>>(
 
 /** What answers a request: the call of its method and path; where there is none, a refusal. */
 export function dispatcher(calls: readonly Served[]): (request: Request) => Promise<Response> {
-  /** A path that is said letter by letter comes before one with a name in its place. */
+  /** `/api/orders/sheet` comes before `/api/orders/{order}`, which would match it too. */
   const names = ({ endpoint }: Served) => endpoint.path.split('{').length;
   const patterns = [...calls]
     .sort((a, b) => names(a) - names(b))

@@ -140,10 +140,7 @@ describe('a feed', () => {
 
   it('is refused where it is longer than a request may be', async () => {
     const answer = await send(['x'.repeat(20_000_001)]);
-    expect([answer.status, answer.message]).toEqual([
-      413,
-      'A request may have 20 MB: send the lines in several, each under a key of its own.',
-    ]);
+    expect([answer.status, answer.message]).toEqual([413, 'The request holds 20.0 MB; at most 20 MB are taken.']);
   });
 
   it('is read back from a cursor on', async () => {

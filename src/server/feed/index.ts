@@ -1,3 +1,3 @@
 /** Goods that another system sends, line by line. */
 export { dryFeed, takeFeed } from './take';
-export { maxFeedBytes, takeOnce, textOf } from './request';
+export { maxFeedBytes, takeOnce } from './request';

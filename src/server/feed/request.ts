@@ -1,6 +1,4 @@
 import { createHash } from 'node:crypto';
-import { Readable } from 'node:stream';
-import type { ReadableStream } from 'node:stream/web';
 import type { FeedAnswer } from '@/contract/feed';
 import { refuse } from '@/server/http';
 import type { Shop } from '@/server/shop';
@@ -11,27 +9,6 @@ export const maxFeedBytes = 20_000_000;
 /** Answers are kept under their keys for so long, in milliseconds. */
 const keptMs = 7 * 86_400_000;
 const running = new Set<string>();
-
-/** The text of a request, read to its end. Refused where it is too long, and read no further. */
-export async function textOf(request: Request): Promise<string> {
-  const tooLong = () =>
-    refuse(
-      413,
-      'size',
-      `A request may have ${maxFeedBytes / 1e6} MB: send the lines in several, each under a key of its own.`,
-    );
-  if (Number(request.headers.get('content-length') ?? 0) > maxFeedBytes) tooLong();
-  const parts: Uint8Array[] = [];
-  let size = 0;
-  for await (const part of Readable.fromWeb(
-    (request.body ?? new Blob([]).stream()) as ReadableStream,
-  ) as AsyncIterable<Uint8Array>) {
-    size += part.length;
-    if (size > maxFeedBytes) tooLong();
-    parts.push(part);
-  }
-  return Buffer.concat(parts).toString('utf8');
-}
 
 /**
  * Does what a request asks for once: who asks again under the same key is answered as before. Where it ended in between, all that was taken is found to be

@@ -7,6 +7,7 @@ import { saveRecords } from '@/server/records';
 import { Shop } from '@/server/shop';
 import {
   changeOfRecord,
+  feedTitle,
   fileKinds,
   type FileKind,
   type GoodsRecord,
@@ -208,7 +209,8 @@ function saveAll(shop: Shop, items: readonly Numbered[], by: string): Taken {
   // Nothing names what comes later: what is named is there when it is.
   wanted.sort((a, b) => fileKinds.indexOf(a.kind) - fileKinds.indexOf(b.kind));
   const changes = wanted.filter(({ before, after }) => before !== null || after !== null);
-  if (changes.length) saveRecords(shop, changes, { title: 'Feed', at: new Date().toISOString(), by }, { force: true });
+  if (changes.length)
+    saveRecords(shop, changes, { title: feedTitle, at: new Date().toISOString(), by }, { force: true });
   return { taken, same, refused };
 }
 

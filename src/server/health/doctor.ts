@@ -6,7 +6,7 @@ import { listName, releaseFault, Shop } from '@/server/shop';
 import { databaseFile, faultOf, OrderEvents, readDelta } from '@/store';
 import { faultsOf } from './health';
 
-/** Something that was looked at; what is wrong with it, and what to do, or null. */
+/** Something that was checked: what is wrong with it and what to do, or null. */
 export interface Finding {
   what: string;
   fault: string | null;
@@ -30,7 +30,7 @@ const leastNode = [20, 19] as const;
 /** Packages that come as machine code, for this machine and this Node.js alone. */
 const native = ['better-sqlite3', 'sharp', '@node-rs/argon2'];
 
-/** Looks at all that Last needs to run, one thing after the other: where one is missing, what hangs on it is left out. */
+/** Checks all that Last needs to run, one thing after another. Where something is missing, what depends on it is not checked. */
 export function diagnose(installation: Installation): Finding[] {
   const { folder, releases, node = process.versions.node, free, program = inProgram } = installation;
   const findings: Finding[] = [];

@@ -23,7 +23,7 @@ async function listening(listener: RequestListener): Promise<string> {
 }
 
 describe('whether Last is well', () => {
-  it('is said in sentences that say what to do', () => {
+  it('is reported with what to do where it is not', () => {
     expect(faultsOf(shop, '/tmp', () => 1e9)).toEqual([]);
     expect(faultsOf(shop, '/data', () => 12_345_678)).toEqual([
       'Only 12 MB are left on the disk of /data: make room, or nothing can be saved soon.',

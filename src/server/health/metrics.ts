@@ -65,10 +65,10 @@ export function metricsOf(shop: () => Shop): Metrics {
   return { registry, answers };
 }
 
-/** The workbench's screens run beside what counts, and find it here. */
+/** The API is bundled apart from the server that counts its answers: both find the counts here. */
 const global = globalThis as { lastAnswers?: Metrics['answers'] };
 
-/** Has the answers that are counted be those that the status tells. */
+/** Makes these the answers that the status screen reports. */
 export const tellAnswers = (answers: Metrics['answers']): void => void (global.lastAnswers = answers);
 
 /** Answers since the start, by the part that was asked; times in milliseconds, as bounds of the histogram. */

@@ -75,7 +75,7 @@ describe('a render node', () => {
     expect((await ask('/', { host: 'other.example' })).status).toBe(421);
     expect((await ask('/nothing/here')).status).toBe(404);
     for (const path of ['/healthz', '/readyz'])
-      expect([path, (await ask(path, { host: 'whoever.watches' })).text]).toEqual([path, 'ok\n']);
+      expect([path, (await ask(path, { host: 'monitor.example' })).text]).toEqual([path, 'ok\n']);
     expect((await ask('/', { method: 'HEAD' })).text).toBe('');
   });
 

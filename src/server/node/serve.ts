@@ -88,7 +88,7 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
   const isFollowing = folderOf(file) === file;
   /** A release of which there is no copy that no delta file has changed. */
   let noCopyOf = '';
-  /** What is in force, to be served in the place of what was. */
+  /** Opens the files in force, to take over from those served before. */
   const served = async (wanted: InForce, before: Served | null): Promise<Served> => {
     prepareNode(folder, wanted.file);
     // The first answer does not wait for a copy.

@@ -5,7 +5,7 @@ import { pageOf, siteListener, type Elsewhere } from '@/server/storefront';
 import { DataFolderError, prepareNode, readDelta, type WorkingCopy } from '@/store';
 import type { InForce } from './in-force';
 
-/** One release file while it is served, as the delta files after it left it: whoever asked it is answered from it, whatever is served by then. */
+/** A release file that is being served, with the delta files applied so far. The one that received a request answers it, even after another took over. */
 export class Served {
   readonly shop: Shop;
   readonly #listener: RequestListener;

@@ -54,6 +54,8 @@ export class Shop {
   readonly pages: Pages;
   /** What it is read from: the path of a release file; empty for a data folder. */
   readonly release: string;
+  /** Its copy that is read in its place; empty: there is none. */
+  readonly copy: string;
   readonly views = new Views();
   #catalogueCache = new RevisionCache();
   readonly #tried = new LRUCache<string, MadeTheme>({ max: maxTried });
@@ -93,8 +95,11 @@ export class Shop {
     }: { readOnly?: boolean; before?: Shop | null; release?: string; copy?: string } = {},
   ) {
     this.pages = before?.pages ?? new Pages();
-    if (before && before.release === release) this.#catalogueCache = before.#catalogueCache;
+    // Another copy may have other goods at the same revision: a chain of changes may have started over from a backup.
+    if (before?.release === release && (!before.copy || before.copy === copy))
+      this.#catalogueCache = before.#catalogueCache;
     this.release = release;
+    this.copy = copy;
     if (release) {
       this.sql = new Statements(copy ? openCopy(copy) : openReleaseFile(release));
       this.carts = new Statements(openCarts(folder));

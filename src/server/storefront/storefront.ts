@@ -195,7 +195,7 @@ export function pageKey(
   if (state.kind !== 'release' || /(?:^|\/)cart\/?$/.test(path)) return null;
   return {
     name: `${today()} ${has} ${prefixOf(state)}\n${origin}\n${path}\n${search}`,
-    of: `${state.id} ${state.revision} ${catalogue.revision} ${shop.release}`,
+    of: `${state.id} ${state.revision} ${catalogue.revision} ${shop.copy || shop.release}`,
   };
 }
 

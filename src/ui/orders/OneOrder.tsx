@@ -45,7 +45,7 @@ export function OneOrder({ number, close }: { number: number; close: () => void 
     onSuccess: (now) => client.setQueryData(key, now),
     onError: (wrong) => notification.error({ title: messageOf(wrong) }),
   });
-  if (error) return <Alert className="order" type="error" showIcon title={messageOf(error)} />;
+  if (error && !order) return <Alert className="order" type="error" showIcon title={messageOf(error)} />;
   if (!order)
     return (
       <article className="order">

@@ -90,7 +90,7 @@ export class ListingIndex {
     return this.#of.columns;
   }
 
-  /** The same index for columns in which prices and stock of some products alone differ: what hangs on neither is kept. */
+  /** The same index with new prices and stock of some products: what depends on neither is kept. */
   withFigures(columns: Columns, ids: readonly number[]): ListingIndex {
     const places = ids.flatMap((id) => columns.placeOf(id) ?? []);
     const next = new ListingIndex(this.#of.withFigures(columns, places), this.split);
