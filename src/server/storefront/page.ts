@@ -12,15 +12,26 @@ import type { PageAsk, Shop } from '@/server/shop';
 import { workClock } from './work-clock';
 
 /**
- * The longest time that a page may take, in milliseconds of this process's work, and the same for one with marks; far more than any
+ * The longest time that a page may take, in milliseconds of its thread's work, and the same for one with marks; far more than any
  * page needs. What is left of a page that goes past gets as much again at the most: so a live page ends within a second, and on a
  * machine that does other work within four.
  */
 const renderTimeoutMs = 400;
 export const tracedTimeoutMs = 700;
 
-/** A page of a state, rendered now: whatever was saved before the request is in it. */
+/** Templates, each of a state, of which the clock ended a page in this thread. */
+const slowOnce = new LRUCache<string, true>({ max: 500 });
+
+/**
+ * A page of a state, rendered now: whatever was saved before the request is in it. The first of a template that the clock ends is
+ * made a second time, since much of what it took is done once: what then is left out is left out for its own sake.
+ */
 export function pageOf(shop: Shop, state: StateRow, ask: PageAsk): Page {
+  const page = makePage(requestOf(shop, state, ask));
+  if (!page.timedOut) return page;
+  const key = `${state.id} ${page.choice.template}`;
+  if (slowOnce.has(key)) return page;
+  slowOnce.set(key, true);
   return makePage(requestOf(shop, state, ask));
 }
 

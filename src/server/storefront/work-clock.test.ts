@@ -4,8 +4,8 @@ import { workClock } from './work-clock';
 it.each([
   // Of the wall's time, of this process's work, what the clock shows: milliseconds.
   ['all of one core', 300, 300, 300],
-  ['half, beside another program', 300, 150, 150],
-  ['several threads at once count once', 300, 550, 300],
+  ['half, beside another program or thread', 300, 150, 150],
+  ['never faster than the wall’s', 300, 550, 300],
   ['nearly nothing: a quarter of the wall’s', 300, 2, 75],
 ])('a clock of work: %s', (_, wallMs, workedMs, shown) => {
   let [wall, worked] = [5000, 900];
@@ -31,7 +31,7 @@ it('stands still while something is made that many pages share', () => {
   expect(clock()).toBe(100);
 });
 
-it('goes on while this process works, and hardly while it waits', async () => {
+it('goes on while this thread works, and hardly while it waits', async () => {
   const clock = workClock();
   const until = performance.now() + 60;
   while (performance.now() < until);

@@ -92,6 +92,16 @@ describe('a record that is edited', () => {
     await store.undo();
     expect([state().record.name, state().saved]).toEqual(['Fern', null]);
   });
+  it('keeps what is written while it is saved, as not saved yet', async () => {
+    store.set({ name: 'Tree fern' });
+    const saving = store.save();
+    store.set({ name: 'Tree fern, potted' });
+    await saving;
+    expect([state().record.name, store.isEdited, state().saving]).toEqual(['Tree fern, potted', true, false]);
+    expect([server.record.name, server.kept?.before.name]).toEqual(['Tree fern', 'Tree fern']);
+    await store.save();
+    expect([server.record.name, store.isEdited]).toEqual(['Tree fern, potted', false]);
+  });
   it('is not saved where it is as it was', async () => {
     store.set({ name: 'Moss' });
     store.set({ name: 'Fern' });

@@ -171,6 +171,7 @@ export class RecordStore {
     const changes = this.#changes();
     if (!changes.length || this.state.getState().saving) return;
     this.state.setState({ saving: true, failed: null, overlap: null });
+    const sent = this.state.getState().record;
     try {
       const names = Object.keys(changes[0]?.after ?? {}).join(', ');
       const { change, records } = await this.needs.call(
@@ -179,7 +180,9 @@ export class RecordStore {
         { changes, title: `${this.slug}: ${names}`.slice(0, 200), force },
       );
       this.#before = records[0]?.record ?? this.#before;
-      this.#edit(this.#before, { saved: change });
+      // What was written while it was saved stays, and is not saved yet.
+      const since = differences(sent, this.state.getState().record).map(({ field, after }) => [field, after]);
+      this.#edit({ ...this.#before, ...Object.fromEntries(since) }, { saved: change });
       const slug = records[0]?.slug ?? this.slug;
       if (slug !== this.slug) await this.#follow(slug);
       this.needs.changed();
