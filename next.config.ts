@@ -2,6 +2,8 @@ import type { NextConfig } from 'next';
 
 const config: NextConfig = {
   serverExternalPackages: ['better-sqlite3', 'piscina', 'sharp'],
+  // The first screen that is opened is read first; the others when they are opened.
+  experimental: { preloadEntriesOnStart: false },
   poweredByHeader: false,
   // A front server compresses, if there is one.
   compress: false,

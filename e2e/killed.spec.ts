@@ -1,7 +1,7 @@
 import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { builtServer, expect, test, type Server } from './last';
+import { builtCommand, builtServer, expect, test, type Server } from './last';
 import { faultOf } from '../src/store/backup';
 
 const rounds = 10;
@@ -79,7 +79,7 @@ test(`a server that is killed ${rounds} times at its work keeps all that it said
   let number = 0;
   const backup = join(last.folder, '..', `${last.folder.split('/').pop()}.backup`);
   for (let round = 0; round < rounds; round++) {
-    const copying = spawn('npx', ['tsx', 'src/cli/main.ts', 'backup', backup], {
+    const copying = spawn('node', [...builtCommand, 'backup', backup], {
       env: { ...process.env, LAST_DATA: last.folder },
       stdio: 'ignore',
     });
@@ -144,7 +144,7 @@ test('of two servers on one data folder the second is told who holds it, and com
     1,
     expect.stringContaining(`is in use by the server (process ${last.pid}, since `),
   ]);
-  const restored = spawnSync('npx', ['tsx', 'src/cli/main.ts', 'restore', 'none'], {
+  const restored = spawnSync('node', [...builtCommand, 'restore', 'none'], {
     env: { ...process.env, LAST_DATA: last.folder },
     encoding: 'utf8',
   });

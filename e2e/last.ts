@@ -137,6 +137,7 @@ export class Server {
 
 /** The built server, as Node.js is to start it. */
 export const builtServer = ['--enable-source-maps', '.bundle/server.mjs'];
+export const builtCommand = ['--enable-source-maps', '.bundle/last.mjs'];
 
 /** What a browser says where a page does what its policy forbids. */
 const violation = /Content[- ]Security[- ]Policy/i;
@@ -158,7 +159,7 @@ export const test = base.extend<
   seeded: [
     async ({}, use) => {
       const folder = mkdtempSync(join(tmpdir(), 'last-seed-'));
-      const { status } = spawnSync('npx', ['tsx', 'src/cli/main.ts', 'seed', '--no-work'], {
+      const { status } = spawnSync('node', [...builtCommand, 'seed', '--no-work'], {
         env: { ...process.env, LAST_DATA: folder },
         stdio: 'inherit',
       });

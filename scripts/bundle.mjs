@@ -3,6 +3,21 @@ import { buildSync } from 'esbuild';
 
 const common = { bundle: true, target: 'es2022', tsconfig: 'tsconfig.json', logLevel: 'warning' };
 
+/** Packages stand in the bundles too, but for machine code: there are few files to find and to read at each start. */
+const machineCode = ['better-sqlite3', 'sharp', '@node-rs/*', 'piscina'];
+const inNode = {
+  platform: 'node',
+  format: 'esm',
+  mainFields: ['module', 'main'],
+  define: { __filename: 'import.meta.url' },
+  // The one that reads no files of its own.
+  alias: { 'css-tree': 'css-tree/dist/csstree.esm' },
+  banner: {
+    js: "import { createRequire as requireOf } from 'node:module';const require = requireOf(import.meta.url);",
+  },
+  sourcemap: true,
+};
+
 /** Bundles the script of pages in the Bench's frame (src/ui/frame) into public/bench-frame.js. */
 buildSync({
   ...common,
@@ -26,29 +41,18 @@ buildSync({
   },
   outdir: '.bundle',
   outExtension: { '.js': '.mjs' },
-  platform: 'node',
-  format: 'esm',
-  packages: 'external',
+  ...inNode,
+  external: [...machineCode, 'next', 'jsonld', './serve.js'],
   splitting: true,
   chunkNames: 'part-[hash]',
-  sourcemap: true,
-  external: ['./serve.js'],
 });
 
-/** A render node has all that it needs in one file, but what is machine code: there are few files to find and to read when it starts. */
+/** A render node is one file. */
 buildSync({
   ...common,
   entryPoints: ['src/cli/serve.ts'],
   outfile: '.bundle/serve.js',
-  platform: 'node',
-  format: 'esm',
-  external: ['better-sqlite3', 'sharp', '@node-rs/*', 'piscina'],
-  mainFields: ['module', 'main'],
-  // The one that reads no files of its own.
-  alias: { 'css-tree': 'css-tree/dist/csstree.esm' },
-  banner: {
-    js: "import { createRequire as requireOf } from 'node:module';const require = requireOf(import.meta.url);",
-  },
+  ...inNode,
+  external: machineCode,
   minify: true,
-  sourcemap: true,
 });

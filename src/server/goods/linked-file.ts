@@ -1,4 +1,4 @@
-import jsonld, { type JsonLdDocument } from 'jsonld';
+import type { JsonLdDocument } from 'jsonld';
 import {
   linkedBase,
   rowsOfLinked,
@@ -66,6 +66,8 @@ export async function rowsOfLinkedFile(
   context: LinkedContext,
   staging: Staging,
 ): Promise<LinkedRow[]> {
+  // Read where it is wanted: it is large, and no server needs it to start.
+  const { default: jsonld } = await import('jsonld');
   const placed: PlacedNode[] = [];
   for (const { node, path } of nodesOf(value, [], [])) {
     const { line } = at(path);
