@@ -36,6 +36,7 @@ buildSync({
     last: 'src/cli/main.ts',
     worker: 'src/server/threads/worker.ts',
     'long-work-thread': 'src/server/threads/long-work-thread.ts',
+    'feed-thread': 'src/server/threads/feed-thread.ts',
     'goods-thread': 'src/server/threads/goods-thread.ts',
     'releases-thread': 'src/server/threads/releases-thread.ts',
   },

@@ -210,6 +210,7 @@ program
     'the shop’s address at its workbench, which keeps carts and takes orders: http://10.0.0.2:4171',
   )
   .option('--processes <number>', 'how many share the port; as many as the machine has cores, where it is left out')
+  .option('--metrics <port>', 'a port of this machine where /metrics has figures for monitoring')
   .action(async (file: string, options) => {
     const { serveCommand } = await import('./serve.js');
     process.exitCode = await serveCommand(file, options, say, complain);

@@ -8,6 +8,7 @@ import { comeInPage, firstRunPage, goOnPage, signInPage } from './pages';
 import { People } from './people';
 import { SignIn } from './sign-in';
 import { tooEasy } from './strength';
+import { fault } from '@/server/log';
 
 /** Longest form that is read, in bytes. */
 const maxForm = 4000;
@@ -112,7 +113,7 @@ export class Door {
     try {
       return await provider.begin(to);
     } catch (error) {
-      console.error(`${provider.settings.issuer} cannot be asked: ${(error as Error).message}`);
+      fault(`${provider.settings.issuer} cannot be asked: ${(error as Error).message}`);
       const says = `${provider.settings.called} cannot be reached just now. Try again, or sign in with a password.`;
       return { status: 502, html: this.#signInPage(to, says) };
     }

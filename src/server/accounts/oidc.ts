@@ -3,6 +3,7 @@ import * as client from 'openid-client';
 import { cookieIn, cookieText } from '@/server/http';
 import type { People } from './people';
 import { hashOfSecret, newSecret } from './secrets';
+import { fault } from '@/server/log';
 
 /** How long signing in elsewhere may take, in milliseconds. */
 const wayMs = 10 * 60 * 1000;
@@ -89,7 +90,7 @@ export class Provider {
       });
       claims = tokens.claims();
     } catch (error) {
-      console.error(`Signing in by ${this.settings.issuer} failed: ${(error as Error).message}`);
+      fault(`Signing in by ${this.settings.issuer} failed: ${(error as Error).message}`);
       return `${this.settings.called} did not say who you are. Sign in again; if it stays so, ask an owner.`;
     }
     const account = claims && this.people.provided(claims.iss, claims.sub, { ...claims });

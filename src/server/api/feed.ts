@@ -1,5 +1,5 @@
 import { feedEndpoints } from '@/contract/feed';
-import { dryFeed, maxFeedBytes, takeFeed, takeOnce } from '@/server/feed';
+import { feed, maxFeedBytes, takeOnce } from '@/server/feed';
 import { limitedText } from '@/server/http';
 import { Feeds } from '@/store';
 import { lines } from './lines';
@@ -8,9 +8,9 @@ import { serveAll } from './serve';
 export const feedCalls = serveAll(feedEndpoints, {
   take: async ({ shop, request, query: { dry }, by }) => {
     const text = await limitedText(request, maxFeedBytes);
-    if (dry === 'true') return dryFeed(shop, text, by || 'a feed');
-    const key = request.headers.get('idempotency-key');
-    return takeOnce(shop, key, text, () => takeFeed(shop, text, by || 'a feed'));
+    const ask = { text, by: by || 'a feed' };
+    if (dry === 'true') return feed(shop, ask, true);
+    return takeOnce(shop, request.headers.get('idempotency-key'), text, () => feed(shop, ask, false));
   },
   figures: ({ shop }) =>
     lines((line) => {

@@ -13,6 +13,7 @@ import { type Asking, authorOf, bodyOf, byContract, may, refuse, refusing, whoAs
 import { draftOf, shop, type Shop } from '@/server/shop';
 import { noteDone } from './noted';
 import { ClosedDrafts, type StateRow } from '@/store';
+import { requestIdHeader } from '@/server/log';
 
 /** What a call is given: what its address, query and body say, and who asks. */
 export type Given<One extends Endpoint> = {
@@ -91,7 +92,7 @@ export function serve<const One extends Endpoint>(
       if (endpoint.sends === 'json' && checksAnswers)
         checkAnswer(endpoint, answer instanceof Response ? await answer.clone().json() : answer);
       return answer instanceof Response ? answer : Response.json(answer, { headers: noStore });
-    });
+    }, request.headers.get(requestIdHeader));
   return { endpoint, handle };
 }
 

@@ -1,6 +1,7 @@
 import { dirname } from 'node:path';
 import { statusEndpoints } from '@/contract/status';
-import { answersSoFar, faultsOf } from '@/server/health';
+import { answersSoFar } from '@/server/figures';
+import { faultsOf } from '@/server/health';
 import { catalogueState, Feeds, OrderEvents, Orders } from '@/store';
 import { serveAll } from './serve';
 

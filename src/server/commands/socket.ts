@@ -6,6 +6,7 @@ import { join, resolve } from 'node:path';
 import { isRefusal } from '@/server/http';
 import type { Shop } from '@/server/shop';
 import { runCommand } from './table';
+import { fault } from '@/server/log';
 
 /** A socket's path may have about a hundred characters. */
 const maxPath = 100;
@@ -41,7 +42,7 @@ export function hearCommands(shop: Shop, folder: string): void {
       })();
     });
   });
-  server.on('error', (error) => console.error(`Commands are not heard: ${error.message}`));
+  server.on('error', (error) => fault(`Commands are not heard: ${error.message}`));
   server.listen(path, () => chmodSync(path, 0o600));
 }
 

@@ -8,7 +8,7 @@ import { answerCall } from '@/server/api';
 import { Shop } from '@/server/shop';
 import { demoShop } from '@/server/testing/demo-shop';
 import { Feeds, GoodsHistory, RecordReader } from '@/store';
-import { takeFeed } from './take';
+import { feed } from './thread';
 
 const global = globalThis as { lastShop?: unknown };
 let shop: Shop;
@@ -169,7 +169,11 @@ describe('a feed', () => {
     await fc.assert(
       fc.asyncProperty(fc.array(fc.array(line, { maxLength: 8 }), { maxLength: 4 }), async (requests) => {
         for (const lines of requests) {
-          const answer = await takeFeed(shop, lines.map((one) => JSON.stringify(one)).join('\n'), 'a feed');
+          const answer = await feed(
+            shop,
+            { text: lines.map((one) => JSON.stringify(one)).join('\n'), by: 'a feed' },
+            false,
+          );
           const wrong = lines.filter(({ sku }) => !model.has(sku)).length;
           expect(answer).toMatchObject({ lines: lines.length, refusedCount: wrong });
           expect(answer.taken + answer.same).toBe(lines.length - wrong);

@@ -1,4 +1,6 @@
-import { dirname } from 'node:path';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
 import { setImmediate } from 'node:timers/promises';
 import { ZodError } from 'zod';
 import { feedLine, type FeedAnswer, type FeedLine } from '@/contract/feed';
@@ -6,7 +8,9 @@ import { refuse, Refused } from '@/server/http';
 import { saveRecords } from '@/server/records';
 import { Shop } from '@/server/shop';
 import {
+  backUp,
   changeOfRecord,
+  databaseFile,
   feedTitle,
   fileKinds,
   type FileKind,
@@ -16,8 +20,6 @@ import {
   wholeRecord,
 } from '@/store';
 
-/** Lines that are saved at once: between them pages are made, and others save. */
-const atOnce = 100;
 /** What a line is refused for that a later line may put right. */
 const mayComeLater = new Set(['sku', 'names', 'gone', 'used']);
 /** Refused lines that an answer names. */
@@ -29,37 +31,49 @@ interface Numbered {
 }
 type Figures = Extract<FeedLine, { sku: string }>;
 
-/** Takes lines of goods, each by itself: one that is refused keeps no other from being taken. */
-export async function takeFeed(shop: Shop, text: string, by: string): Promise<FeedAnswer> {
-  const taking = new Taking(shop, text, by);
-  for (;;) {
-    await shop.writable();
-    if (!taking.step()) return taking.answer(false);
+/** Lines as they were sent, and by whom. */
+export interface FeedAsk {
+  text: string;
+  by: string;
+}
+
+/**
+ * Takes lines of goods, each by itself: one that is refused keeps no other from being taken.
+ *
+ * @param atOnce lines that are saved as one change; between two of them pages are made, and others save
+ * @param alone does what it is given when nobody else writes
+ */
+export async function takeFeed(
+  shop: Shop,
+  { text, by }: FeedAsk,
+  atOnce: number,
+  alone: (step: () => void) => Promise<void>,
+): Promise<FeedAnswer> {
+  const taking = new Taking(shop, text, by, atOnce);
+  while (taking.isLeft) {
+    await alone(() => taking.step());
     await setImmediate();
   }
+  return taking.answer(false);
 }
 
-/** Says what would be taken, and keeps nothing: it is done in a shop of its own, and undone. */
-export function dryFeed(shop: Shop, text: string, by: string): FeedAnswer {
-  const own = new Shop(dirname(shop.sql.db.name));
-  const taking = new Taking(own, text, by);
+/** Says what would be taken, and keeps nothing: it is taken into a copy, which is thrown away. */
+export async function dryFeed(shop: Shop, { text, by }: FeedAsk): Promise<FeedAnswer> {
+  const folder = mkdtempSync(join(tmpdir(), 'last-dry-feed-'));
   try {
-    own.sql.db
-      .transaction(() => {
-        while (taking.step());
-        throw new Undone();
-      })
-      .immediate();
-  } catch (error) {
-    if (!(error instanceof Undone)) throw error;
+    await backUp(dirname(shop.sql.db.name), databaseFile(folder));
+    const copy = new Shop(folder);
+    try {
+      const taking = new Taking(copy, text, by, 1000);
+      while (taking.isLeft) taking.step();
+      return taking.answer(true);
+    } finally {
+      copy.sql.db.close();
+    }
   } finally {
-    own.sql.db.close();
+    rmSync(folder, { recursive: true, force: true });
   }
-  return taking.answer(true);
 }
-
-/** Ends a transaction that was only tried. */
-class Undone extends Error {}
 
 /** Lines as they are taken, some at a time. */
 class Taking {
@@ -77,6 +91,7 @@ class Taking {
     readonly shop: Shop,
     text: string,
     readonly by: string,
+    readonly atOnce: number,
   ) {
     const { lines, items, refused } = readLines(text);
     this.#lines = lines;
@@ -84,15 +99,19 @@ class Taking {
     this.#refused = refused;
   }
 
-  /** Takes the next lines; false: there are none. */
-  step(): boolean {
+  /** Whether there are lines to take. */
+  get isLeft(): boolean {
     if (!this.#left.length && this.#waiting.length && this.#taken > this.#takenBefore) {
       // Something was taken since: what they name may be there now.
       this.#takenBefore = this.#taken;
       [this.#left, this.#waiting, this.#waitingSince] = [this.#waiting, [], []];
     }
-    const items = this.#left.splice(0, atOnce);
-    if (!items.length) return false;
+    return this.#left.length > 0;
+  }
+
+  /** Takes the next lines. */
+  step(): void {
+    const items = this.#left.splice(0, this.atOnce);
     const { taken, same, refused } = save(this.shop, items, this.by);
     this.#taken += taken;
     this.#same += same;
@@ -104,7 +123,6 @@ class Taking {
         this.#waitingSince.push(one);
       }
     }
-    return true;
   }
 
   answer(dry: boolean): FeedAnswer {

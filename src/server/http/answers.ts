@@ -5,6 +5,7 @@ import { z, type ZodType } from 'zod';
 import { isUnwritable } from '@/store';
 import { refuse, Refused } from './refusal';
 import { stillAsks } from './who';
+import { fault } from '@/server/log';
 
 /** Larger bodies are refused before they are read to their end. Twice the largest text, since JSON may write a character longer. */
 const maxBodyBytes = 6_000_000;
@@ -15,8 +16,8 @@ export function answer(work: () => unknown): Promise<Response> {
   return refusing(async () => Response.json(await work(), { headers: { 'Cache-Control': 'no-store' } }));
 }
 
-/** Runs a route's work, which answers by itself; what it refuses is answered in words. */
-export async function refusing(work: () => Promise<Response>): Promise<Response> {
+/** Runs a route's work, which answers by itself; what it refuses is answered in words. `id`: of the request, for the log. */
+export async function refusing(work: () => Promise<Response>, id: string | null = null): Promise<Response> {
   try {
     return await work();
   } catch (error) {
@@ -30,17 +31,17 @@ export async function refusing(work: () => Promise<Response>): Promise<Response>
       return Response.json({ code: 'time', message }, { status: 503 });
     }
     if ((error as Error).name === 'DataLost') {
-      console.error((error as Error).message);
+      fault((error as Error).message, id);
       return Response.json({ code: 'data', message: (error as Error).message }, { status: 503 });
     }
     if (isUnwritable(error)) {
-      console.error(error);
+      fault(error as Error, id);
       const why =
         (error as { code: string }).code === 'SQLITE_FULL' ? 'The disk is full' : 'The data folder cannot be written';
       const message = `${why}: nothing was saved. Make room, or give back its rights, then save again; what you typed is kept in this browser.`;
       return Response.json({ code: 'full', message }, { status: 507 });
     }
-    console.error(error);
+    fault(error as Error, id);
     const message = 'Last failed at this: nothing was changed. What happened stands in the server’s log.';
     return Response.json({ code: 'fault', message }, { status: 500 });
   }

@@ -62,6 +62,7 @@ ${tls ? `    ssl_certificate ${tls.certificate};\n    ssl_certificate_key ${tls.
         proxy_set_header Host $http_host;
         proxy_set_header X-Forwarded-For $proxy_add_x_forwarded_for;
         proxy_set_header X-Forwarded-Proto $scheme;
+        proxy_set_header X-Request-Id $request_id;
         proxy_set_header Accept-Encoding $last_encoding;
         proxy_set_header Cookie $last_cookie;
 

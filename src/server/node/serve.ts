@@ -2,8 +2,8 @@ import { type FSWatcher, statSync, watch } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { Addresses, setAddresses, setupFrom } from '@/server/http';
-import { answerHealth, faultsOf, isHealth } from '@/server/health';
-import type { PageCounts } from '@/server/shop';
+import { answerHealth, counted, type Counting, faultsOf, isHealth } from '@/server/health';
+import type { PageCounts, Shop } from '@/server/shop';
 import { cartDays } from '@/server/storefront';
 import { Carts, prepareNode, removeCopies, WorkingCopy } from '@/store';
 import { folderOf, type InForce, inForce } from './in-force';
@@ -26,6 +26,8 @@ export interface NodeSetup {
   origin?: string | undefined;
   /** How often a folder is looked into for a newer file, in milliseconds: where nothing reported it before. */
   lookEvery?: number;
+  /** Counts answers; left out: nobody asks for figures. */
+  answers?: Counting | null;
   /** Hears what happens: another file is served, or one cannot be. */
   say?: (line: string) => void;
 }
@@ -34,6 +36,8 @@ export interface Node {
   port: number;
   /** The file that is served. */
   file(): string;
+  /** What it serves from. */
+  shop(): Shop;
   /** How often a page was made, made again, and found to be the same. */
   readonly counts: PageCounts;
   /** Takes nothing more, finishes what was begun, and ends. */
@@ -163,15 +167,18 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
       });
     return looking;
   };
-  server.on('request', (request, response) => {
-    const asked = request.url ?? '';
-    if (isHealth(asked)) return answerHealth(response, asked, () => faultsOf(now.shop, folder));
+  const answer = counted('shop', setup.answers ?? null, (request, response) => {
     const asset = /^\/(assets\/[^?]+)\?v=(\w+)$/.exec(request.url ?? '');
     const [, path = '', version = ''] = asset ?? [];
     if (!asset || now.hasAsset(path, version)) return now.answer(request, response);
     if (before?.hasAsset(path, version)) return before.answer(request, response);
     // A process beside this one may have gone over already, and sent the page that asks.
     void tryLook().then(() => now.answer(request, response));
+  });
+  server.on('request', (request, response) => {
+    const asked = request.url ?? '';
+    if (isHealth(asked)) answerHealth(response, asked, () => faultsOf(now.shop, folder));
+    else answer(request, response);
   });
   const timer = setInterval(() => void tryLook(), lookEvery);
   const watcher = isFollowing ? watched(file, () => void tryLook()) : null;
@@ -191,5 +198,11 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     origin?.close();
   };
   if (isFollowing) void tryLook();
-  return { port: own, file: () => now.file, counts: now.shop.pages.counts, close: () => (closing ??= close()) };
+  return {
+    port: own,
+    file: () => now.file,
+    shop: () => now.shop,
+    counts: now.shop.pages.counts,
+    close: () => (closing ??= close()),
+  };
 }

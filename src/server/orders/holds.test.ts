@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { answerCall } from '@/server/api';
-import { takeFeed } from '@/server/feed';
+import { feed } from '@/server/feed';
 import type { Shop } from '@/server/shop';
 import { demoShop } from '@/server/testing/demo-shop';
 import { makeOrder } from '@/server/testing/orders';
@@ -62,11 +62,11 @@ describe('stock that orders hold', () => {
 
   it('stays off once the order is taken: the shop’s own system counts it from then on', async () => {
     const number = order('taken');
-    await takeFeed(shop, JSON.stringify({ sku, stock: 50 }), 'a feed');
+    await feed(shop, { text: JSON.stringify({ sku, stock: 50 }), by: 'a feed' }, false);
     expect([shown(), sent()]).toEqual([47, 50]);
     await set(number, 'taken', 'new');
     expect(shown()).toBe(47);
-    await takeFeed(shop, JSON.stringify({ sku, stock: 47 }), 'a feed');
+    await feed(shop, { text: JSON.stringify({ sku, stock: 47 }), by: 'a feed' }, false);
     expect([shown(), sent()]).toEqual([47, 47]);
     await set(number, 'new', 'taken');
     expect([shown(), sent()]).toEqual([47, 50]);
@@ -90,7 +90,7 @@ describe('stock that orders hold', () => {
       holds().hold(two, [{ product, sku, name: '', variant: '', quantity: 4, price: 1, total: 4, answers: [] }], at),
     );
     expect([shown(), holds().of([sku])]).toEqual([stock - 6, new Map([[sku, 6]])]);
-    await takeFeed(shop, JSON.stringify({ kind: 'product', slug: product, remove: true }), 'a feed');
+    await feed(shop, { text: JSON.stringify({ kind: 'product', slug: product, remove: true }), by: 'a feed' }, false);
     await set(one, 'cancelled', 'new');
     await set(two, 'taken', 'new');
     expect(holds().of([sku]).size).toBe(0);

@@ -16,7 +16,9 @@ import {
 } from '@/store';
 import { Door, Looks, People, providerFrom } from '@/server/accounts';
 import { hearCommands } from '@/server/commands';
-import { answerHealth, counted, faultsOf, isHealth, metricsOf, tellAnswers, watchListener } from '@/server/health';
+import { metricsOf, tellAnswers } from '@/server/figures';
+import { answerHealth, counted, faultsOf, isHealth, watchListener } from '@/server/health';
+import { fault, openLog } from '@/server/log';
 import { OrderSender } from '@/server/orders';
 import { Addresses, isLoopback, openToken, setAddresses, setGuarded, setKnowing, setupFrom } from '@/server/http';
 import { shop } from '@/server/shop';
@@ -49,6 +51,12 @@ try {
 } catch (error) {
   if (error instanceof DataFolderError) stop(error.message);
   throw error;
+}
+
+try {
+  await openLog();
+} catch (error) {
+  stop(`The log ${process.env.LAST_LOG} cannot be written: ${(error as Error).message}. Name another file in LAST_LOG.`);
 }
 
 if (!development && !existsSync('.next/BUILD_ID'))
@@ -109,7 +117,7 @@ function forgetOld(): void {
     new Carts(shop().sql).forgetOlder(cartDays, new Date());
     new Accounts(shop().sql).forgetEnded(new Date().toISOString());
   } catch (error) {
-    console.error(`What is over could not be forgotten: ${(error as Error).message}`);
+    fault(`What is over could not be forgotten: ${(error as Error).message}`);
   }
 }
 
@@ -122,7 +130,7 @@ async function tellOrders(): Promise<void> {
     const old = holds.old(new Date().toISOString());
     if (old.length) shop().themes.transaction(() => old.forEach((number) => holds.letGo(number, true)));
   } catch (error) {
-    console.error(`Orders could not be told: ${(error as Error).message}`);
+    fault(`Orders could not be told: ${(error as Error).message}`);
   }
   setTimeout(() => void tellOrders(), 1000).unref();
 }

@@ -12,6 +12,7 @@ import {
   writeWho,
 } from '@/server/http';
 import { type Door, formOf, isDoor, lookPath, type Looks, sendAnswer } from '@/server/accounts';
+import { fault, idIn } from '@/server/log';
 import { goTo, knockOf } from '@/server/storefront';
 
 interface Given {
@@ -92,7 +93,7 @@ export function workbenchListener(
       sendAnswer(response, await door.answer(path, request, form), safetyHeaders('workbench', { addresses }));
     } catch (error) {
       const { status = 500, message } = error as { status?: number; message: string };
-      if (status >= 500) console.error(error);
+      if (status >= 500) fault(error as Error, idIn(request));
       refuse(response, addresses, status, 'door', status === 500 ? 'Last failed at this. Try again.' : message);
     }
   }

@@ -17,6 +17,7 @@ import {
 import { Allowance, cookieIn, cookieText, limitedText } from '@/server/http';
 import { storefrontJobs, type SentPage } from './jobs';
 import { prefixOf, seenBy } from './page';
+import { fault } from '@/server/log';
 
 const maxQuantity = 9999;
 /** Different things in a cart. */
@@ -146,7 +147,7 @@ export async function postCart(
     }
   } catch (error) {
     if (!isUnwritable(error)) throw error;
-    console.error(`The cart could not be written: ${(error as Error).message}`);
+    fault(`The cart could not be written: ${(error as Error).message}`);
     return { status: 507, html: await toldCart(visit, 'not-kept'), headers: { 'Retry-After': '60' } };
   }
 }

@@ -4,6 +4,7 @@ import { getMedia, type StateRow } from '@/store';
 import { addresses, contentType, safetyHeaders, type AnswerKind } from '@/server/http';
 import { storefrontJobs } from './jobs';
 import { etagOf, matches } from './page';
+import { fault } from '@/server/log';
 
 /** Customers wait for live pages only. */
 export const laneOf = (state: StateRow): Lane => (state.kind === 'release' ? 'live' : 'preview');
@@ -73,7 +74,7 @@ export async function serveMedia(shop: Shop, request: Request, path: string): Pr
   try {
     bytes = await shop.pictures.sized(file.bytes, file.hash, size, webp);
   } catch (error) {
-    console.error(`The picture ${path} cannot be shown in a size: ${(error as Error).message}`);
+    fault(`The picture ${path} cannot be shown in a size: ${(error as Error).message}`);
     return noPicture(500);
   }
   const response = fileAnswer(bytes, etagOf(named).slice(1, -1), webp ? 'image/webp' : file.type, forGood);

@@ -11,6 +11,7 @@ import { serveMedia } from './files';
 import { ended, failed, faulty, isPage, pageHeaders, pageKey, readyPage, serveState, takeForm } from './storefront';
 import { readLocale } from '@/core/address';
 import { inProgram } from '@/server/jobs';
+import { fault, idIn } from '@/server/log';
 import { type Addresses, type Site, siteGate, soundAddress, type Knock, safetyHeaders } from '@/server/http';
 
 /** Who may look at drafts and releases: null, they may; `no`, they may not; else the way by which they can. */
@@ -49,7 +50,7 @@ export function siteListener(
   const script = new BenchScript();
   return (request, response) => {
     void answer(request, response).catch((error: unknown) => {
-      console.error(error);
+      fault(error as Error, idIn(request));
       if (response.headersSent) response.destroy();
       else say(response, 500, 'Last failed at this. What happened stands in the server’s log.');
     });

@@ -9,6 +9,7 @@ import { addresses, safetyHeaders, type Refused } from '@/server/http';
 import { storefrontJobs, type ReadyPage } from './jobs';
 import { laneOf, serveAsset, textAnswer } from './files';
 import { prefixOf, today } from './page';
+import { fault } from '@/server/log';
 
 /** Scheme and host that the visitor knows this server by; the gate has checked that it answers for that host. */
 export function originOf(request: Request): string {
@@ -34,7 +35,7 @@ export async function serveState(
 /** What is sent in place of a page that a thread did not finish. Any other error goes on. */
 export function ended(shop: Shop, state: StateRow, path: string, locale: string, error: unknown): Response {
   if ((error as Error).name !== 'JobEnded') throw error;
-  console.error(`${path} was ended: ${(error as Error).message}`);
+  fault(`${path} was ended: ${(error as Error).message}`);
   return failed(shop, state, locale, 503);
 }
 

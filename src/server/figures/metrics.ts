@@ -1,4 +1,3 @@
-import type { RequestListener } from 'node:http';
 import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom-client';
 import type { Shop } from '@/server/shop';
 import { catalogueState, OrderEvents, Orders } from '@/store';
@@ -11,8 +10,8 @@ export interface Metrics {
   answers: Histogram<'part' | 'status'>;
 }
 
-/** Figures of a workbench with its shop. */
-export function metricsOf(shop: () => Shop): Metrics {
+/** Figures of a workbench with its shop; or of a render node, which has neither orders nor threads. */
+export function metricsOf(shop: () => Shop, { isNode = false } = {}): Metrics {
   const registry = new Registry();
   collectDefaultMetrics({ register: registry });
   const answers = new Histogram({
@@ -34,13 +33,15 @@ export function metricsOf(shop: () => Shop): Metrics {
   });
   const gauge = (name: string, help: string, value: () => number) =>
     new Gauge({
-      ...{ name, help, registers: [registry] },
+      // Of several processes that serve: what the one furthest behind has.
+      ...{ name, help, registers: [registry], aggregator: 'min' },
       collect() {
         this.set(value());
       },
     });
   gauge('last_goods_revision', 'Goes up with each change of the goods.', () => catalogueState(shop().sql).revision);
   gauge('last_live_release', 'Number of the release that visitors see.', () => shop().themes.live()?.number ?? 0);
+  if (isNode) return { registry, answers };
   gauge('last_order_messages_waiting', 'Messages about orders that could not be sent yet.', () => {
     return new OrderEvents(shop().sql).stuck()?.count ?? 0;
   });
@@ -91,16 +92,4 @@ export async function answersSoFar(): Promise<{ part: string; count: number; fai
     const [bound = Infinity] = [...upTo].sort(([a], [b]) => a - b).find(([, within]) => within >= 0.95 * count) ?? [];
     return { part, count, failed, p95Ms: Number.isFinite(bound) ? bound * 1000 : null };
   });
-}
-
-/** The same listener, its answers counted. */
-export function counted(part: string, answers: Metrics['answers'], listener: RequestListener): RequestListener {
-  return (request, response) => {
-    const began = performance.now();
-    response.once('close', () => {
-      const status = response.writableFinished ? `${Math.floor(response.statusCode / 100)}xx` : 'broken off';
-      answers.observe({ part, status }, (performance.now() - began) / 1000);
-    });
-    listener(request, response);
-  };
 }

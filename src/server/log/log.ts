@@ -1,0 +1,66 @@
+import type { Logger } from 'pino';
+
+/** The API is bundled apart from the server that opens the log: both find it here. */
+const global = globalThis as { lastLog?: Logger };
+
+/** What was noted is written at the latest so long afterwards, in milliseconds. */
+const flushEvery = 500;
+/** It is written in pieces of so many bytes: each write takes as long as many requests. */
+const atOnce = 8192;
+
+/**
+ * Opens the log, as lines of JSON: in a file (it is opened again at SIGHUP, for who moves it away), or on standard output (`-`). Left out: faults alone are
+ * said, as text.
+ *
+ * @throws an error of `node:fs` where the file cannot be written
+ */
+export async function openLog(where = process.env.LAST_LOG): Promise<void> {
+  if (!where) return;
+  const { pino } = await import('pino');
+  const to = pino.destination({ dest: where === '-' ? 1 : where, sync: false, minLength: atOnce });
+  await new Promise<void>((resolve, reject) => to.once('ready', resolve).once('error', reject));
+  let said = false;
+  // Pages are sent although nothing can be noted, as on a full disk.
+  to.on('error', (error: Error) => {
+    if (!said) console.error(`The log cannot be written: ${error.message}`);
+    said = true;
+  });
+  if (where !== '-') process.on('SIGHUP', () => to.reopen());
+  setInterval(() => to.flush(), flushEvery).unref();
+  process.once('exit', () => {
+    try {
+      to.flushSync();
+    } catch {
+      // It could not be written before either.
+    }
+  });
+  const { isoTime } = pino.stdTimeFunctions;
+  global.lastLog = pino({ base: null, timestamp: isoTime, formatters: { level: (level) => ({ level }) } }, to);
+}
+
+/** What is noted of an answer. The time in milliseconds. */
+export interface Answered {
+  id: string;
+  part: string;
+  method: string;
+  path: string;
+  status: number;
+  ms: number;
+  /** Whoever asked was gone before the end. */
+  broken?: boolean;
+}
+
+/** Notes an answer; null: answers are not noted. */
+export function logAnswer(): ((answered: Answered) => void) | null {
+  const log = global.lastLog;
+  return log ? (answered) => log.info(answered) : null;
+}
+
+/** Says that something failed, to who runs Last; `id`: in answering which request. */
+export function fault(what: string | Error, id: string | null = null): void {
+  const log = global.lastLog;
+  if (!log) return console.error(what);
+  const about = id ? { id } : {};
+  if (typeof what === 'string') log.error(about, what);
+  else log.error({ ...about, err: what }, what.message);
+}
