@@ -32,6 +32,13 @@ type Takes = 'nothing' | 'json' | 'zip' | 'form' | 'bytes';
 /** How an answer travels: JSON by its schema, `lines` of such JSON as they are found, or the bytes of a file. */
 type Sends = 'json' | 'lines' | 'bytes';
 
+/** Headers that say more of a request than its address and body. */
+export const requestHeaders = {
+  'Idempotency-Key': 'Who sends the same again under the same key is answered as before, and nothing is done twice',
+  'If-Match': 'Only if the record has one of these entity tags, or `*`: if there is one (RFC 9110, 13.1.1)',
+  'If-None-Match': 'Only if the record has none of these entity tags, or `*`: if there is none (RFC 9110, 13.1.2)',
+};
+
 /** One call of the workbench's server. Its adapter, its client and docs/openapi.json come from this alone. */
 export interface Endpoint<
   Path extends string = string,
@@ -39,7 +46,7 @@ export interface Endpoint<
   Body extends ZodType = ZodType,
   Answer extends ZodType = ZodType,
 > {
-  method: 'GET' | 'POST' | 'PUT' | 'DELETE';
+  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
   path: Path;
   /** What it does, in a line. */
   does: string;
@@ -48,6 +55,7 @@ export interface Endpoint<
   body: Body;
   sends: Sends;
   answer: Answer;
+  headers: readonly (keyof typeof requestHeaders)[];
 }
 
 /** Names in the path of an endpoint. */
@@ -75,7 +83,10 @@ export function endpoint<
     answer,
     takes,
     sends = 'json',
-  }: Partial<Pick<Endpoint<Path, Query, Body, Answer>, 'query' | 'body' | 'answer' | 'takes' | 'sends'>> = {},
+    headers = [],
+  }: Partial<
+    Pick<Endpoint<Path, Query, Body, Answer>, 'query' | 'body' | 'answer' | 'takes' | 'sends' | 'headers'>
+  > = {},
 ): Endpoint<Path, Query, Body, Answer> {
   return {
     method,
@@ -86,6 +97,7 @@ export function endpoint<
     body: body ?? (noBody as ZodType as Body),
     sends,
     answer: answer ?? (done as ZodType as Answer),
+    headers,
   };
 }
 

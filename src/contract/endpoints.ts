@@ -4,6 +4,7 @@ import { arrangeEndpoints } from './arrange';
 import { benchEndpoints } from './bench';
 import { catalogueEndpoints } from './catalogue';
 import { commentEndpoints } from './comments';
+import { descriptionEndpoints } from './description';
 import { draftEndpoints } from './drafts';
 import type { Endpoint } from './endpoint';
 import { feedEndpoints } from './feed';
@@ -42,4 +43,5 @@ export const endpoints = {
   reviews: reviewEndpoints,
   comments: commentEndpoints,
   status: statusEndpoints,
+  description: descriptionEndpoints,
 } satisfies Record<string, Record<string, Endpoint>>;

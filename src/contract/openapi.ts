@@ -1,6 +1,6 @@
 import { z, type ZodType } from 'zod';
 import { tokenHeader } from './addresses';
-import { pathParameters, type Endpoint, type PathParameter } from './endpoint';
+import { pathParameters, requestHeaders, type Endpoint, type PathParameter } from './endpoint';
 import { endpoints } from './endpoints';
 import { authorHeader, refusal } from './shared';
 
@@ -42,7 +42,7 @@ export function openApi(): Json {
   for (const [resource, table] of Object.entries(endpoints))
     for (const [name, endpoint] of Object.entries<Endpoint>(table)) {
       const id = `${resource}.${name}`;
-      const { method, path, does, takes, sends, query, body, answer } = endpoint;
+      const { method, path, does, takes, sends, query, body, answer, headers } = endpoint;
       const { properties, required = [] } = z.toJSONSchema(query, { io: 'input', unrepresentable: 'any' }) as {
         properties: Json;
         required?: string[];
@@ -68,6 +68,10 @@ export function openApi(): Json {
             required: required.includes(one),
             schema,
           })),
+          ...headers.map((one) => ({
+            ...{ name: one, in: 'header', required: false, description: requestHeaders[one] },
+            schema: { type: 'string' },
+          })),
         ],
         ...(takes === 'nothing'
           ? {}
@@ -81,7 +85,7 @@ export function openApi(): Json {
                 },
               },
             }),
-        ...(method === 'GET' ? {} : { security: [{ token: [] }] }),
+        security: method === 'GET' ? [{}, { bearer: [] }] : [{ token: [] }, { bearer: [] }],
         responses: {
           200: {
             description: sends === 'lines' ? 'Lines of JSON, each what was found so far' : 'Done',
@@ -110,7 +114,16 @@ export function openApi(): Json {
           content: { [mediaTypes.json]: { schema: schemaOf('refusal', refusal, 'output') } },
         },
       },
-      securitySchemes: { token: { type: 'apiKey', in: 'header', name: tokenHeader } },
+      securitySchemes: {
+        token: {
+          ...{ type: 'apiKey', in: 'header', name: tokenHeader },
+          description: 'Of the workbench’s own pages, on this machine: the file `token` in the data folder',
+        },
+        bearer: {
+          ...{ type: 'http', scheme: 'bearer' },
+          description: 'Of a program, where people sign in: made under My account, with the rights that it is given',
+        },
+      },
     },
   };
 }

@@ -83,7 +83,10 @@ export const rightOf: RightsOf<typeof endpoints> = {
     ...{ upload: 'goods', look: 'goods', dryRun: 'goods', changes: 'goods', issues: 'goods', import: 'goods' },
     ...{ history: 'look', changed: 'look', undo: 'goods', export: 'goods' },
   },
-  feed: { take: 'goods', figures: 'look', changes: 'look' },
+  feed: {
+    ...{ take: 'goods', figures: 'look', changes: 'look', record: 'look' },
+    ...{ put: 'goods', patch: 'goods', remove: 'goods' },
+  },
   records: {
     ...{ list: 'look', counts: 'look', misfits: 'goods', record: 'look', save: 'goods', usedBy: 'source' },
     ...{ valueUses: 'source', follow: 'source', players: 'look', page: 'goods', table: 'look', columns: 'look' },
@@ -97,5 +100,6 @@ export const rightOf: RightsOf<typeof endpoints> = {
   releases: { list: 'look', putLive: 'publish' },
   reviews: { last: 'arrange', ask: 'arrange', answer: 'source' },
   status: { now: 'people' },
+  description: { openApi: 'look' },
   comments: { list: 'arrange', add: 'arrange', answer: 'arrange', done: 'arrange', remove: 'arrange', here: 'arrange' },
 };

@@ -4,6 +4,7 @@ import { arrangeCalls } from './arrange';
 import { benchCalls } from './bench';
 import { catalogueCalls } from './catalogue';
 import { commentCalls } from './comments';
+import { descriptionCalls } from './description';
 import { draftCalls } from './drafts';
 import { feedCalls } from './feed';
 import { fileCalls } from './files';
@@ -42,6 +43,7 @@ export const calls: readonly Served[] = [
   reviewCalls,
   commentCalls,
   statusCalls,
+  descriptionCalls,
 ].flat();
 
 /** Answers a request by the call that it is for. */

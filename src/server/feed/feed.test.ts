@@ -116,6 +116,23 @@ describe('a feed', () => {
     expect(await send([{ sku: one?.sku, stock: 12 }])).toMatchObject({ taken: 0, same: 1 });
   });
 
+  it('says that the disk is full, keeps what was taken, and goes on when it is sent again', async () => {
+    const body = { title: 'Fen', added: '2026-11-30', body: `<p>${'Much of it. '.repeat(1000)}</p>` };
+    const lines = Array.from({ length: 300 }, (_, at) => ({ kind: 'content', slug: `fen-${at}`, put: body }));
+    const pages = shop.sql.db.pragma('page_count', { simple: true }) as number;
+    const pagesThere = () => shop.sql.get<{ count: number }>('SELECT count(*) AS count FROM content')?.count ?? 0;
+    const before = pagesThere();
+    // From then on it is as on a full disk: SQLite answers SQLITE_FULL (pragma.html#pragma_max_page_count).
+    shop.sql.db.pragma(`max_page_count = ${pages + 1000}`);
+    const full = await send(lines, { key: 'night' });
+    expect(full).toMatchObject({ status: 507, message: expect.stringMatching(/^The disk is full/) as string });
+    const some = pagesThere() - before;
+    expect([some > 0, some < 300, some % 100]).toEqual([true, true, 0]);
+    shop.sql.db.pragma('max_page_count = 1000000');
+    expect(await send(lines, { key: 'night' })).toMatchObject({ status: 200, taken: 300 - some, same: some });
+    expect(pagesThere() - before).toBe(300);
+  });
+
   it('is tried without a trace', async () => {
     const [one] = [...new Feeds(shop.sql).figures()];
     const before = [

@@ -1,4 +1,5 @@
 /** Goods that another system sends, line by line. */
-export { dryFeed, takeFeed } from './take';
+export { readKnown } from './known';
+export { dryFeed, takeFeed, takeRecord } from './take';
 export { maxFeedBytes, takeOnce } from './request';
 export { atOnce, feed, type FeedSaid, type FeedTask } from './thread';

@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path';
 import { setImmediate } from 'node:timers/promises';
 import { ZodError } from 'zod';
 import { feedLine, type FeedAnswer, type FeedLine } from '@/contract/feed';
-import { refuse, Refused } from '@/server/http';
+import { isCondition, mayWrite, refuse, Refused } from '@/server/http';
 import { saveRecords } from '@/server/records';
 import { Shop } from '@/server/shop';
 import {
@@ -19,6 +19,7 @@ import {
   RecordReader,
   wholeRecord,
 } from '@/store';
+import { etagOf, fieldsWithoutHeld, knownOf, readKnown, skusIn, withoutHeld } from './known';
 
 /** What a line is refused for that a later line may put right. */
 const mayComeLater = new Set(['sku', 'names', 'gone', 'used']);
@@ -112,7 +113,8 @@ class Taking {
   /** Takes the next lines. */
   step(): void {
     const items = this.#left.splice(0, this.atOnce);
-    const { taken, same, refused } = save(this.shop, items, this.by);
+    const { taken, same, refused, left } = save(this.shop, items, this.by);
+    this.#left.unshift(...left);
     this.#taken += taken;
     this.#same += same;
     for (const one of refused) {
@@ -170,6 +172,8 @@ interface Taken {
   taken: number;
   same: number;
   refused: FeedAnswer['refused'];
+  /** Lines from the first on whose condition is about a record that one before it changed: they are for the next time. */
+  left: Numbered[];
 }
 
 /** Saves lines as one change; where that is refused, in halves, until it is known which line it was. */
@@ -184,10 +188,13 @@ function save(shop: Shop, items: readonly Numbered[], by: string): Taken {
           ? { code: 'value', message: `${error.issues[0]?.path.join('.')}: ${error.issues[0]?.message}` }
           : null;
     if (!said) throw error;
-    if (items.length === 1) return { taken: 0, same: 0, refused: [{ line: items[0]?.line ?? 0, ...said }] };
+    if (items.length === 1) return { taken: 0, same: 0, refused: [{ line: items[0]?.line ?? 0, ...said }], left: [] };
     const half = Math.ceil(items.length / 2);
-    const [one, two] = [save(shop, items.slice(0, half), by), save(shop, items.slice(half), by)];
-    return { taken: one.taken + two.taken, same: one.same + two.same, refused: [...one.refused, ...two.refused] };
+    const one = save(shop, items.slice(0, half), by);
+    if (one.left.length) return { ...one, left: [...one.left, ...items.slice(half)] };
+    const two = save(shop, items.slice(half), by);
+    const refused = [...one.refused, ...two.refused];
+    return { taken: one.taken + two.taken, same: one.same + two.same, refused, left: two.left };
   }
 }
 
@@ -197,12 +204,14 @@ function saveAll(shop: Shop, items: readonly Numbered[], by: string): Taken {
   const skus = items.flatMap(({ item }) => ('sku' in item ? [item.sku] : []));
   const owners = skus.length ? reader.productsOfSkus(skus) : new Map<string, string>();
   const now = recordsOf(reader, items, owners);
-  const held = new OrderHolds(shop.sql).of([...skus, ...items.flatMap(({ item }) => skusIn(item))]);
+  const named = [...items.flatMap(({ item }) => skusIn(fieldsOf(item))), ...[...now.values()].flatMap(skusIn)];
+  const held = new OrderHolds(shop.sql).of([...skus, ...named]);
   /** Records as the lines so far leave them; null: they go. */
   const next = new Map<string, GoodsRecord | null>();
   const keyOf = (kind: FileKind, slug: string) => `${kind} ${slug}`;
   let [taken, same] = [0, 0];
-  for (const { line, item } of items) {
+  let left: Numbered[] = [];
+  for (const [at, { line, item }] of items.entries()) {
     const kind: FileKind = 'sku' in item ? 'product' : item.kind;
     const slug = 'sku' in item ? owners.get(item.sku) : item.slug;
     if (slug === undefined) {
@@ -211,8 +220,20 @@ function saveAll(shop: Shop, items: readonly Numbered[], by: string): Taken {
       continue;
     }
     const key = keyOf(kind, slug);
+    const { ifMatch, ifNoneMatch } = item;
+    if (ifMatch !== undefined || ifNoneMatch !== undefined) {
+      if (next.has(key)) {
+        left = items.slice(at);
+        break;
+      }
+      const why = whyNot(now.get(key), held, ifMatch, ifNoneMatch);
+      if (why) {
+        refused.push({ line, ...why });
+        continue;
+      }
+    }
     const before = next.has(key) ? next.get(key) : now.get(key);
-    const after = afterLine(withoutHeld(item, held), before ?? null, kind, slug);
+    const after = afterLine(item, held, before ?? null, kind, slug);
     if (after === before || (after === null && !before)) same++;
     else if (after && before && !changeOfRecord(kind, slug, before, after)) same++;
     else {
@@ -229,30 +250,29 @@ function saveAll(shop: Shop, items: readonly Numbered[], by: string): Taken {
   const changes = wanted.filter(({ before, after }) => before !== null || after !== null);
   if (changes.length)
     saveRecords(shop, changes, { title: feedTitle, at: new Date().toISOString(), by }, { force: true });
-  return { taken, same, refused };
+  return { taken, same, refused, left };
 }
 
-/** Variants that a line writes as a part of their product. */
-function variantsIn(item: FeedLine): { sku?: unknown; stock?: unknown }[] {
-  const fields = 'put' in item ? item.put : 'patch' in item ? item.patch : {};
-  return Array.isArray(fields.variants) ? (fields.variants as { sku?: unknown; stock?: unknown }[]) : [];
+/** Why a condition keeps a line from being taken; null: it does not. */
+function whyNot(
+  before: GoodsRecord | undefined,
+  held: ReadonlyMap<string, number>,
+  ifMatch = '',
+  ifNoneMatch = '',
+): { code: string; message: string } | null {
+  const unread = [ifMatch, ifNoneMatch].find((one) => one !== '' && !isCondition(one));
+  if (unread !== undefined)
+    return { code: 'condition', message: `“${unread}” is no condition: give * or entity tags, as "…" or W/"…".` };
+  const etag = before ? etagOf(knownOf(before, held)) : null;
+  if (mayWrite(etag, ifMatch, ifNoneMatch)) return null;
+  if (etag === null) return { code: 'match', message: 'There is no such record any more.' };
+  if (!ifMatch) return { code: 'match', message: `It is there already: its entity tag is ${etag}.` };
+  return { code: 'match', message: `It was changed since: its entity tag is ${etag} now. Read it again.` };
 }
-const skusIn = (item: FeedLine): string[] =>
-  variantsIn(item).flatMap((one) => (typeof one?.sku === 'string' ? [one.sku] : []));
 
-/** A line without the stock that orders hold: who sends it does not know of them yet. */
-function withoutHeld(item: FeedLine, held: ReadonlyMap<string, number>): FeedLine {
-  if (!held.size) return item;
-  const less = <T extends { sku?: unknown; stock?: unknown }>(one: T): T =>
-    typeof one?.stock === 'number' && held.has(String(one.sku))
-      ? { ...one, stock: one.stock - (held.get(String(one.sku)) ?? 0) }
-      : one;
-  if ('sku' in item) return less(item);
-  const variants = variantsIn(item).map(less);
-  if (!variants.length) return item;
-  if ('put' in item) return { ...item, put: { ...item.put, variants } };
-  return 'patch' in item ? { ...item, patch: { ...item.patch, variants } } : item;
-}
+/** The fields of a record that a line writes. */
+const fieldsOf = (item: FeedLine): Readonly<Record<string, unknown>> =>
+  'put' in item ? item.put : 'patch' in item ? item.patch : {};
 
 /** The records that lines are about, as they are, by kind and slug. */
 function recordsOf(
@@ -273,10 +293,16 @@ function recordsOf(
   );
 }
 
-/** A record after a line; null: there is none. */
-function afterLine(item: FeedLine, before: GoodsRecord | null, kind: FileKind, slug: string): GoodsRecord | null {
+/** A record after a line; null: there is none. What the line says of stock is without what orders hold. */
+function afterLine(
+  item: FeedLine,
+  held: ReadonlyMap<string, number>,
+  before: GoodsRecord | null,
+  kind: FileKind,
+  slug: string,
+): GoodsRecord | null {
   if ('sku' in item) {
-    const { sku, ...figures } = item;
+    const { sku, ifMatch: _, ifNoneMatch: __, ...figures } = withoutHeld(item, held);
     const variants = (before?.variants as { sku: string }[]).map((one) =>
       one.sku === sku ? { ...one, ...figures } : one,
     );
@@ -284,7 +310,23 @@ function afterLine(item: FeedLine, before: GoodsRecord | null, kind: FileKind, s
   }
   if ('remove' in item) return null;
   const name = kind === 'redirect' ? 'path' : 'slug';
-  if ('put' in item) return wholeRecord(kind, { ...item.put, [name]: slug });
+  const fields = fieldsWithoutHeld(fieldsOf(item), held);
+  if ('put' in item) return wholeRecord(kind, { ...fields, [name]: slug });
   if (!before) return refuse(404, 'gone', `There is no ${kind} “${slug}”: put it whole first.`);
-  return { ...before, ...item.patch, [name]: slug };
+  return { ...before, ...fields, [name]: slug };
+}
+
+/** Statuses of what a single record is refused for; the rest is 422. */
+const statuses: Readonly<Record<string, number>> = { match: 412, condition: 400, gone: 404 };
+
+/** Takes a single line by itself; what it is refused for is the answer. */
+export function takeRecord(
+  shop: Shop,
+  item: Exclude<FeedLine, Figures>,
+  by: string,
+): { taken: boolean; etag: string | null } {
+  const { taken, refused } = save(shop, [{ line: 1, item }], by);
+  const [why] = refused;
+  if (why) refuse(statuses[why.code] ?? 422, why.code, why.message);
+  return { taken: taken > 0, etag: readKnown(shop, item.kind, item.slug)?.etag ?? null };
 }

@@ -1,6 +1,7 @@
 import { MessageChannel, Worker, type MessagePort } from 'node:worker_threads';
 import type { FeedAnswer } from '@/contract/feed';
 import { threadFile } from '@/server/jobs';
+import { fault } from '@/server/log';
 import type { Shop } from '@/server/shop';
 import { dataFolder } from '@/store';
 import { dryFeed, takeFeed, type FeedAsk } from './take';
@@ -32,7 +33,7 @@ function thread(): Worker {
     worker.setMaxListeners(100);
     worker.unref();
     const own = (threads.lastFeed = kept = { worker });
-    worker.once('error', () => {});
+    worker.once('error', (error) => fault(error));
     worker.once('exit', () => {
       if (threads.lastFeed === own) delete threads.lastFeed;
     });

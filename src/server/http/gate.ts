@@ -33,7 +33,7 @@ function common({ method, url, headers, hosts }: Knock, { setup }: Addresses): G
   const query = url.indexOf('?');
   if (query >= 0 && url.length - query > maxQuery)
     return refusal(414, `The address has a query of over ${maxQuery} characters.`);
-  if (!reads(method) && !['POST', 'PUT', 'DELETE'].includes(method))
+  if (!reads(method) && !['POST', 'PUT', 'PATCH', 'DELETE'].includes(method))
     return refusal(405, `${method} is not answered here.`);
   return null;
 }

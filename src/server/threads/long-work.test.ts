@@ -1,6 +1,6 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import type { Worker } from 'node:worker_threads';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { demoPictures, withyQuay } from '../../../demo/catalogue';
@@ -12,16 +12,10 @@ import type { LongWork } from './long-work-thread';
 import { streamWork } from './long-work';
 
 const folder = mkdtempSync(join(tmpdir(), 'last-long-work-'));
-// A thread of this runner reads TypeScript once it has asked for that.
-vi.mock('@/server/jobs', async (actual) => ({
-  ...(await actual<object>()),
-  threadFile: (_: string, source: string) => {
-    const file = join(folder, 'thread.mjs');
-    const tsx = import.meta.resolve('tsx/esm/api');
-    writeFileSync(file, `import { register } from '${tsx}';\nregister();\nawait import('${resolve(source)}');\n`);
-    return { filename: file, execArgv: [] };
-  },
-}));
+vi.mock('@/server/jobs', async (actual) => {
+  const { threadSource } = await import('@/server/testing/thread-source');
+  return { ...(await actual<object>()), threadFile: threadSource };
+});
 
 const survey: LongWork = {
   kind: 'survey',
