@@ -70,7 +70,7 @@ describe('the doctor', () => {
       `Program: Last is not built in ${join(built, '')}: run npm run build there.`,
       'Shop: Nothing is live: publish a draft.',
       `Shop: Only 1 MB are left on the disk of ${folder}: make room, or nothing can be saved soon.`,
-      'Orders: 1 messages about orders could not be sent. It answered 503. The next try is at 2026-11-30T10:00:10.000Z.',
+      'Orders: One message about orders could not be sent. It answered 503. The next try is at 2026-11-30T10:00:10.000Z.',
       `Release files: ${inReleases('.release')} is not whole: delete it, and it is written again.`,
     ]);
   });

@@ -98,7 +98,7 @@ export function diagnose(installation: Installation): Finding[] {
         const stuck = new OrderEvents(shop.sql).stuck();
         return (
           stuck &&
-          `${stuck.count} messages about orders could not be sent. ${stuck.said} The next try is at ${stuck.next}.`
+          `${stuck.count === 1 ? 'One message' : `${stuck.count} messages`} about orders could not be sent. ${stuck.said} The next try is at ${stuck.next}.`
         );
       });
     } catch (error) {

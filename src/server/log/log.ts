@@ -16,7 +16,7 @@ const atOnce = 8192;
  */
 export async function openLog(where = process.env.LAST_LOG): Promise<void> {
   if (!where) return;
-  const { pino } = await import('pino');
+  const { default: pino } = await import('pino');
   const to = pino.destination({ dest: where === '-' ? 1 : where, sync: false, minLength: atOnce });
   await new Promise<void>((resolve, reject) => to.once('ready', resolve).once('error', reject));
   let said = false;
