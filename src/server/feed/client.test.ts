@@ -6,8 +6,8 @@ import { join } from 'node:path';
 import type { AxiosError, AxiosResponse } from 'axios';
 import { OpenAPIClientAxios } from 'openapi-client-axios';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { answerCall } from '@/server/api';
 import { Shop } from '@/server/shop';
+import { callListener } from '@/server/testing/call-listener';
 import { demoShop } from '@/server/testing/demo-shop';
 import { OrderHolds } from '@/store';
 
@@ -48,19 +48,7 @@ const refusal = async (asked: Promise<unknown>): Promise<{ status?: number; code
 beforeAll(async () => {
   shop = demoShop([], 'themes/withy-quay', new Shop(mkdtempSync(join(tmpdir(), 'client-'))));
   global.lastShop = shop;
-  server = createServer((request, response) => {
-    void (async () => {
-      const chunks: Buffer[] = [];
-      for await (const chunk of request) chunks.push(chunk as Buffer);
-      const body = chunks.length ? { body: Buffer.concat(chunks) } : {};
-      const headers = request.headers as Record<string, string>;
-      const answer = await answerCall(
-        new Request(`http://127.0.0.1${request.url}`, { method: request.method ?? 'GET', headers, ...body }),
-      );
-      response.writeHead(answer.status, Object.fromEntries(answer.headers));
-      response.end(Buffer.from(await answer.arrayBuffer()));
-    })();
-  }).listen(0, '127.0.0.1');
+  server = createServer(callListener).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const at = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   const api = new OpenAPIClientAxios({ definition: `${at}/api/openapi.json`, withServer: { url: at } });
