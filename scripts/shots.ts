@@ -165,6 +165,12 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('.orders-number').nth(1).click();
     await page.getByRole('button', { name: 'Take it' }).waitFor();
   },
+  status: async (page) => {
+    for (const path of ['/', '/category/rope-and-cord', '/product/deck-oil', '/listing/search?q=rope'])
+      await page.goto(shopAt + path);
+    await page.goto(`${at}/people?tab=status`);
+    await page.getByRole('row', { name: /^The shop/ }).waitFor();
+  },
   alternates: async (page) => {
     await page.goto(`${at}/alternates?show=problems`);
     await page.locator('.map-cell').first().waitFor();

@@ -11,7 +11,7 @@ export const statusAnswer = z.object({
   memoryMb: z.number(),
   liveRelease: z.number().nullable(),
   goodsRevision: z.number(),
-  /** Answers by who was asked: how many, how many of them failed (status 500 and above, or broken off), and in what time 95 of 100 came (null: slower than is told apart). */
+  /** Answers by who was asked: how many, how many of them failed (status 500 and above), and in what time 95 of 100 came (null: slower than is told apart). */
   answers: z.array(z.object({ part: z.string(), count: z.number(), failed: z.number(), p95Ms: z.number().nullable() })),
   pages: z.object({ made: z.number(), again: z.number(), same: z.number() }),
   /** Work that waits for a thread. */

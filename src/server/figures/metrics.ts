@@ -82,7 +82,8 @@ export async function answersSoFar(): Promise<{ part: string; count: number; fai
     parts.set(part, of);
     if (metricName?.endsWith('_count')) {
       of.count += value;
-      if (labels.status === '5xx' || labels.status === 'broken off') of.failed += value;
+      // Who goes on to another page breaks off what is still coming: that is no failure.
+      if (labels.status === '5xx') of.failed += value;
     } else if (metricName?.endsWith('_bucket')) {
       const le = Number((labels as { le?: unknown }).le === '+Inf' ? Infinity : (labels as { le?: unknown }).le);
       of.upTo.set(le, (of.upTo.get(le) ?? 0) + value);
