@@ -21,14 +21,15 @@ interface Running {
   end(): void;
 }
 
-/** A render node in a process of its own, once it has answered with a page. */
-async function serving(file: string): Promise<Running> {
+/** A render node in a process of its own, once it has answered with a page. `log`: it notes its answers there, and counts them. */
+async function serving(file: string, log = ''): Promise<Running> {
   const port = await getPort();
   const data = mkdtempSync(join(tmpdir(), 'bench-node-'));
   const from = performance.now();
   const args = ['.bundle/last.mjs', 'serve', file, '--port', String(port), '--data', data, '--processes', '1'];
+  if (log) args.push('--metrics', String(await getPort()));
   const child = spawn('node', args, {
-    env: { ...process.env, NODE_ENV: 'production' },
+    env: { ...process.env, NODE_ENV: 'production', LAST_LOG: log },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   await new Promise((resolve) => child.stdout.once('data', resolve));
@@ -43,7 +44,7 @@ async function serving(file: string): Promise<Running> {
 /** Figures of release files and of the node that serves them. */
 export async function nodeFigures(report: Report): Promise<void> {
   const { asked, say, figure } = report;
-  if (!asked('pack', 'node.cold', 'node.hit', 'node.made', 'node.memory', 'delta', 'site')) return;
+  if (!asked('pack', 'node.cold', 'node.hit', 'node.made', 'node.watched', 'node.memory', 'delta', 'site')) return;
   say('A release file, and a render node');
   const out = mkdtempSync(join(tmpdir(), 'bench-pack-'));
   const small = pack(seeded(null), 'live', out);
@@ -62,6 +63,7 @@ export async function nodeFigures(report: Report): Promise<void> {
     );
   }
   if (asked('node.hit', 'node.made')) await rates(small.file, out, report);
+  if (asked('node.watched')) await watchedFigure(small.file, out, report);
   if (asked('pack', 'node.memory')) {
     const folder = seeded(many);
     const from = performance.now();
@@ -83,6 +85,37 @@ export async function nodeFigures(report: Report): Promise<void> {
   if (asked('delta')) await deltaFigures(report);
   if (asked('site')) await siteFigures(out, report);
   rmSync(out, { recursive: true, force: true });
+}
+
+/** Milliseconds that a process has had of the machine: clock ticks of a hundredth of a second (proc(5)). */
+function workedMs(pid: number): number {
+  const [user = 0, system = 0] =
+    readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]?.split(' ').slice(11, 13) ?? [];
+  return (Number(user) + Number(system)) * 10;
+}
+
+/** What an answer takes where answers are noted and counted, over what it takes where they are not: work of the process, in rounds that alternate. */
+async function watchedFigure(file: string, out: string, { say, figure }: Report): Promise<void> {
+  const [plain, watched] = [await serving(file), await serving(file, join(out, 'node.log'))];
+  const perAnswer = async ({ at, pid }: Running): Promise<number> => {
+    const before = workedMs(pid);
+    const { rate, seconds } = { rate: await rateOf(at + product, new URL(at).host), seconds: 3 };
+    return ((workedMs(pid) - before) * 1000) / (rate * seconds);
+  };
+  for (const one of [plain, watched]) await perAnswer(one);
+  const more: number[] = [];
+  for (let round = 0; round < 7; round++) {
+    const [without, with_] = [await perAnswer(plain), await perAnswer(watched)];
+    more.push((with_ / without - 1) * 100);
+    say(`  ${without.toFixed(0)} µs an answer, ${with_.toFixed(0)} µs where it is noted and counted`);
+  }
+  for (const one of [plain, watched]) one.end();
+  figure(
+    'node.watched',
+    median(more),
+    '%',
+    'more work for a page that is kept, where answers are noted and counted; at most 2',
+  );
 }
 
 /** A thousand changed prices at 100,000 products: until their file is written, and from then until a node shows them. */

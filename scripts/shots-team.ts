@@ -1,7 +1,7 @@
 import { chromium, type Page } from '@playwright/test';
 
 /**
- * Takes the pictures of a team: signing in, people, a review. They come from a server that others can reach, seeded with `--no-work`, whose
+ * Takes the pictures of a team: signing in, people, a review, the log. They come from a server that others can reach, seeded with `--no-work`, whose
  * first owner comes in by the link that `last account add robin --called Robin` gives: `LAST_TEAM_AT=http://… LAST_TEAM_LINK=/come-in?… npm run
  * shots:team`.
  */
@@ -77,6 +77,9 @@ await developer.getByRole('button', { name: 'Ash asks for a review' }).click();
 await developer.getByRole('region', { name: 'Open comments' }).waitFor();
 await take(developer, 'review');
 
+await owner.goto(`${at}/people?tab=log`);
+await owner.getByRole('cell', { name: 'asked for a review' }).waitFor();
+await take(owner, 'log');
 await owner.goto(`${at}/people`);
 await owner.getByRole('row', { name: /Sam/ }).waitFor();
 await take(owner, 'people');

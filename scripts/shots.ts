@@ -177,20 +177,6 @@ const shots: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('.assignment-problems').waitFor();
     await page.waitForTimeout(1500);
   },
-  'alternates-rule': async (page) => {
-    await page.goto(`${at}/alternates`);
-    await page.getByLabel('Change rule 2').click();
-    await page.getByRole('button', { name: 'A group' }).first().click();
-    await page.getByLabel('How these go together').last().click();
-    await page.locator('.ant-select-item-option', { hasText: 'none of these' }).last().click();
-    await page.getByRole('button', { name: 'Ask something' }).first().click();
-    await page.getByLabel('What is asked').last().click();
-    await page.keyboard.type('stock');
-    await page.keyboard.press('Enter');
-    await page.getByLabel('How it is asked').last().click();
-    await page.locator('.ant-select-item-option', { hasText: 'is at most' }).last().click();
-    await page.locator('.rule-matches li').first().waitFor();
-  },
 };
 
 /** What the pictures of assignments show is asked for first. Asked for again, the server refuses; that is fine. */
