@@ -5,7 +5,7 @@ import { setImmediate } from 'node:timers/promises';
 import { ZodError } from 'zod';
 import { feedLine, type FeedAnswer, type FeedLine } from '@/contract/feed';
 import { isCondition, mayWrite, refuse, Refused } from '@/server/http';
-import { saveRecords } from '@/server/records';
+import { writeWanted } from '@/server/records';
 import { Shop } from '@/server/shop';
 import {
   backUp,
@@ -176,10 +176,10 @@ interface Taken {
   left: Numbered[];
 }
 
-/** Saves lines as one change; where that is refused, in halves, until it is known which line it was. */
+/** Saves lines as one change, in one transaction; where that is refused, in halves, until it is known which line it was. */
 function save(shop: Shop, items: readonly Numbered[], by: string): Taken {
   try {
-    return saveAll(shop, items, by);
+    return shop.themes.transaction(() => saveAll(shop, items, by));
   } catch (error) {
     const said =
       error instanceof Refused
@@ -241,15 +241,18 @@ function saveAll(shop: Shop, items: readonly Numbered[], by: string): Taken {
       next.set(key, after);
     }
   }
-  const wanted = [...next].map(([key, after]) => {
-    const [kind = '', slug = ''] = [key.slice(0, key.indexOf(' ')), key.slice(key.indexOf(' ') + 1)];
-    return { kind: kind as FileKind, slug, before: now.get(key) ?? null, after };
+  const changes = [...next].flatMap(([key, after]) => {
+    const [kind, slug] = [key.slice(0, key.indexOf(' ')) as FileKind, key.slice(key.indexOf(' ') + 1)];
+    const before = now.get(key) ?? null;
+    if (!before || !after) return before || after ? [{ kind, slug, before, after }] : [];
+    // Only what differs is looked at further.
+    const change = changeOfRecord(kind, slug, before, after);
+    return change ? [{ kind, slug, before: change.before, after: change.after }] : [];
   });
   // Nothing names what comes later: what is named is there when it is.
-  wanted.sort((a, b) => fileKinds.indexOf(a.kind) - fileKinds.indexOf(b.kind));
-  const changes = wanted.filter(({ before, after }) => before !== null || after !== null);
+  changes.sort((a, b) => fileKinds.indexOf(a.kind) - fileKinds.indexOf(b.kind));
   if (changes.length)
-    saveRecords(shop, changes, { title: feedTitle, at: new Date().toISOString(), by }, { force: true });
+    writeWanted(shop, changes, { title: feedTitle, at: new Date().toISOString(), by }, { force: true, known: now });
   return { taken, same, refused, left };
 }
 

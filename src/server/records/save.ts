@@ -36,35 +36,53 @@ export function saveRecords(
   { force = false } = {},
 ): Saved {
   return shop.themes.transaction(() => {
-    const reader = new RecordReader(shop.catalogue());
-    const left: string[] = [];
-    const changes: ChangeOf[] = [];
-    const gone = new Set<string>();
-    for (const [kind, some] of grouped(withRenames(reader, wanted), ({ kind: one }) => one)) {
-      const there = reader.read(
-        kind,
-        some.map(({ slug }) => slug),
-      );
-      for (const one of some) {
-        const now = there.get(one.slug);
-        const { change, overlaps } = changeOf(placed(one, now, reader), now, force);
-        left.push(...overlaps);
-        if (change && isRenamed(change) && reader.read(kind, [String(change.after.slug)]).size)
-          refuse(409, 'there', `There is a ${kind} “${String(change.after.slug)}” already. Nothing was saved.`);
-        if (change?.what === 'removed' && isUsed(shop.sql, kind, one.slug))
-          refuse(409, 'used', `The ${kind} “${one.slug}” is in use: take it from what has it first.`);
-        if (change?.what === 'removed' && kind === 'product') gone.add(one.slug);
-        if (change) changes.push([withFields(shop, change, now), now]);
-      }
-    }
-    refuseRings(reader, changes);
-    refuseItself(changes);
-    refuseTakenNumbers(reader, changes);
-    if (left.length && !force)
-      refuse(409, 'overlap', `Someone else changed ${left.join(', ')} meanwhile. Nothing was saved.`, { left });
-    const id = writeChanges(shop, [...withoutGone(shop, gone), ...madeRich(shop, changes), ...changes], saving);
+    const id = writeWanted(shop, wanted, saving, { force });
     return { id, records: recordsNow(shop, wanted.map(settledSlug)) };
   });
+}
+
+/** Records by kind and slug: `product deck-oil`. */
+export type KnownRecords = ReadonlyMap<string, GoodsRecord>;
+
+/**
+ * The same as a part of a transaction, without reading what came of it.
+ *
+ * @param known records that were read in this transaction: they are not read again
+ * @returns the number of the change; null: nothing differs
+ */
+export function writeWanted(
+  shop: Shop,
+  wanted: readonly WantedChange[],
+  saving: Saving,
+  { force = false, known = null }: { force?: boolean; known?: KnownRecords | null } = {},
+): number | null {
+  const reader = new RecordReader(shop.catalogue());
+  const left: string[] = [];
+  const changes: ChangeOf[] = [];
+  const gone = new Set<string>();
+  for (const [kind, some] of grouped(withRenames(reader, wanted), ({ kind: one }) => one)) {
+    const there = reader.read(
+      kind,
+      some.flatMap(({ slug }) => (known?.has(`${kind} ${slug}`) ? [] : [slug])),
+    );
+    for (const one of some) {
+      const now = known?.get(`${kind} ${one.slug}`) ?? there.get(one.slug);
+      const { change, overlaps } = changeOf(placed(one, now, reader), now, force);
+      left.push(...overlaps);
+      if (change && isRenamed(change) && reader.read(kind, [String(change.after.slug)]).size)
+        refuse(409, 'there', `There is a ${kind} “${String(change.after.slug)}” already. Nothing was saved.`);
+      if (change?.what === 'removed' && isUsed(shop.sql, kind, one.slug))
+        refuse(409, 'used', `The ${kind} “${one.slug}” is in use: take it from what has it first.`);
+      if (change?.what === 'removed' && kind === 'product') gone.add(one.slug);
+      if (change) changes.push([withFields(shop, change, now), now]);
+    }
+  }
+  refuseRings(reader, changes);
+  refuseItself(changes);
+  refuseTakenNumbers(reader, changes);
+  if (left.length && !force)
+    refuse(409, 'overlap', `Someone else changed ${left.join(', ')} meanwhile. Nothing was saved.`, { left });
+  return writeChanges(shop, [...withoutGone(shop, gone), ...madeRich(shop, changes), ...changes], saving);
 }
 
 /** A category that goes below another one comes last there, unless it is said where; and its place before is kept, so that it can go back. */
