@@ -1,29 +1,25 @@
 import { spawn } from 'node:child_process';
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { build } from 'esbuild';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { seeded } from '@/core/language/testing/seeded';
 import { pack, ReleaseFolder, releaseFault, Shop, stateOf } from '@/server/shop';
 import { pageOf } from '@/server/storefront';
 import { demoShop } from '@/server/testing/demo-shop';
+import { programOf } from '@/server/testing/program';
 import { readDelta } from '@/store';
 import { type Node, serveRelease } from './serve';
 
 /** A hundred take two minutes: `LAST_WHOLE=1`. */
 const rounds = process.env.LAST_WHOLE === '1' ? 100 : 5;
 const newFolder = () => mkdtempSync(join(tmpdir(), 'killed-'));
-const program = join(process.cwd(), 'node_modules', '.cache', `packing-${process.pid}.mjs`);
+let program: Awaited<ReturnType<typeof programOf>>;
 const folder = newFolder();
 const out = newFolder();
 let node: Node;
 beforeAll(async () => {
-  // One file: starting it takes a tenth of what running the sources takes.
-  await build({
-    ...{ entryPoints: ['src/server/node/testing/packing.ts'], outfile: program, bundle: true, platform: 'node' },
-    ...{ format: 'esm', packages: 'external', logLevel: 'error' },
-  });
+  program = await programOf('src/server/node/testing/packing.ts');
   demoShop([], 'themes/withy-quay', new Shop(folder)).sql.db.close();
   pack(folder, 'live', out);
   const setup = { file: out, folder: newFolder(), port: 0, bind: '127.0.0.1', hosts: '', proxy: false };
@@ -31,7 +27,7 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await node.close();
-  rmSync(program, { force: true });
+  program.remove();
 });
 
 const { random } = seeded(22);
@@ -39,7 +35,7 @@ const { random } = seeded(22);
 /** Runs the process, and kills it within so many milliseconds of its work. */
 function killed(round: number, withinMs: number): Promise<void> {
   return new Promise((resolve, reject) => {
-    const child = spawn('node', [program, folder, out, String(round + 1)], { stdio: ['ignore', 'pipe', 'inherit'] });
+    const child = spawn('node', [program.file, folder, out, String(round + 1)], { stdio: ['ignore', 'pipe', 'inherit'] });
     child.stdout.once('data', () => setTimeout(() => child.kill('SIGKILL'), random(withinMs)));
     child.once('exit', (code, signal) =>
       signal === 'SIGKILL' ? resolve() : reject(new Error(`It ended by itself, with ${code}`)),

@@ -1,20 +1,20 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { build } from 'esbuild';
 import { afterAll, beforeAll, expect, it, vi } from 'vitest';
 import { seeded } from '@/core/language/testing/seeded';
 import type { FeedAnswer } from '@/contract/feed';
 import { Shop } from '@/server/shop';
 import { demoShop } from '@/server/testing/demo-shop';
+import { programOf } from '@/server/testing/program';
 import { databaseFile, faultOf, Feeds, OrderEvents, OrderHolds, Orders } from '@/store';
 import { newSecret, OrderSender, StandIn } from '.';
 
 /** A hundred take five minutes: `LAST_WHOLE=1`. */
 const rounds = process.env.LAST_WHOLE === '1' ? 100 : 4;
-const program = join(process.cwd(), 'node_modules', '.cache', `taking-${process.pid}.mjs`);
+let program: Awaited<ReturnType<typeof programOf>>;
 const folder = mkdtempSync(join(tmpdir(), 'orders-killed-'));
 const fed = 5000;
 let skus: string[];
@@ -22,10 +22,7 @@ let skus: string[];
 let ordered: Set<string>;
 let receiver: StandIn;
 beforeAll(async () => {
-  await build({
-    ...{ entryPoints: ['src/server/orders/testing/taking.ts'], outfile: program, bundle: true, platform: 'node' },
-    ...{ format: 'esm', packages: 'external', logLevel: 'error' },
-  });
+  program = await programOf('src/server/orders/testing/taking.ts');
   const shop = demoShop([], 'themes/withy-quay', new Shop(folder));
   const secret = newSecret();
   receiver = await StandIn.open({ secret, port: 0, refuse: 3 });
@@ -38,7 +35,7 @@ beforeAll(async () => {
 });
 afterAll(() => {
   receiver.server.close();
-  rmSync(program, { force: true });
+  program.remove();
 });
 
 const { random } = seeded(23);
@@ -123,7 +120,7 @@ async function orderOn(port: number): Promise<never> {
 
 /** Works on a process that is killed within so many milliseconds: of its start, or of the first order that it takes. */
 async function round(withinMs: number, fromOrder: boolean): Promise<void> {
-  const child: ChildProcess = spawn('node', [program, folder], { stdio: ['ignore', 'pipe', 'inherit'] });
+  const child: ChildProcess = spawn('node', [program.file, folder], { stdio: ['ignore', 'pipe', 'inherit'] });
   const ended = new Promise<string | null>((resolve) => child.once('exit', (_, signal) => resolve(signal)));
   const port = await new Promise<number>((resolve) =>
     child.stdout?.once('data', (text: Buffer) => resolve(Number(text.toString()))),
