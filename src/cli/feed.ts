@@ -9,7 +9,7 @@ import { dataFolder } from '@/server/shop';
 import { said, type Say } from './said';
 
 /** Lines that are sent at once. */
-const linesAtOnce = 1000;
+const linesAtOnce = 2000;
 /** A request that was not answered is sent again after so long, and each further time after twice as long, in milliseconds. */
 const again = { first: 500, tries: 8 };
 

@@ -102,8 +102,13 @@ class Reading {
       return (this.#redirects = redirects);
     }
     const note = (asked: string, ...given: string[]) => this.note(['redirects', asked, ...given].join(between));
+    const noteAll = () => this.noteAll();
     return (this.#redirects = {
       size: redirects.size,
+      get all() {
+        noteAll();
+        return redirects.all;
+      },
       targetOf: (path) => (note('targetOf', path), redirects.targetOf(path)),
       earlier: (kind, slug) => (note('earlier', kind, slug), redirects.earlier(kind, slug)),
       slugOf: (kind, slug) => (note('slugOf', kind, slug), redirects.slugOf(kind, slug)),

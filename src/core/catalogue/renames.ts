@@ -37,6 +37,11 @@ export class Redirects {
     return this.#targets.size;
   }
 
+  /** Paths with where each leads next. */
+  get all(): [path: string, target: string][] {
+    return [...this.#targets];
+  }
+
   /** Where a path leads in the end; null: nowhere else, or round in a ring. */
   targetOf(path: string): string | null {
     let target = this.#targets.get(path);

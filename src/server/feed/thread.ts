@@ -18,7 +18,7 @@ export type FeedSaid = { step: 'wanted' | 'written' } | { answer: FeedAnswer } |
 /** So many lines are taken where the server answers: sending them to the thread would take as long. */
 const maxShort = 20;
 /** Lines that the thread saves as one change. Whoever saves something else waits for them, and pages are looked at again after each. */
-export const atOnce = 1000;
+export const atOnce = 2000;
 /** The thread is kept so long after the last lines. */
 const keptMs = 10 * 60_000;
 

@@ -23,8 +23,9 @@ export function counted(part: string, answers: Counting | null, listener: Reques
         { part, status: writableFinished ? `${Math.floor(statusCode / 100)}xx` : 'broken off' },
         ms / 1000,
       );
+      if (!log) return;
       const about = { id, part, method, path: plainPath(url), status: statusCode, ms: Math.round(ms * 10) / 10 };
-      log?.(writableFinished ? about : { ...about, broken: true });
+      log(writableFinished ? about : { ...about, broken: true });
     });
     listener(request, response);
   };

@@ -1,7 +1,7 @@
 import type { SlugNow } from '@/core/alternates';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { type FieldSubject, CatalogueFacts } from '@/core/catalogue';
+import { type FieldSubject, CatalogueFacts, fieldSubjects } from '@/core/catalogue';
 import { Theme, type Layer } from '@/core/theme';
 import { LRUCache } from 'lru-cache';
 import {
@@ -44,11 +44,24 @@ const maxTextBytes = 10_000_000;
 /** Bytes of unsaved assets that pages may ask for. */
 const maxUnsavedBytes = 50_000_000;
 
+/** What is known of the goods at a revision; `around`: all of them that a theme is made with, as one text. */
+interface FactsNow {
+  version: number;
+  facts: CatalogueFacts;
+  around: string;
+}
+
+/** A theme with what it was read from: the revision of its state, and what of the goods it is made with. */
+interface ReadTheme extends MadeTheme {
+  revision: number;
+  around: string;
+}
+
 /** Everything that serves one data folder: its store, and themes made from it, kept until their state changes. */
 export class Shop {
   readonly sql: Statements;
   readonly themes: StoredThemes;
-  readonly #themes = new LRUCache<number, MadeTheme>({ max: maxThemes });
+  readonly #themes = new LRUCache<number, ReadTheme>({ max: maxThemes });
   readonly pictures: Pictures;
   readonly signer: PictureSigner;
   readonly pages: Pages;
@@ -71,7 +84,7 @@ export class Shop {
   });
   /** Themes' icons, each as one file, by their version. */
   readonly sprites = new LRUCache<string, string>({ max: 30 });
-  #facts: { version: number; facts: CatalogueFacts } | null = null;
+  #facts: FactsNow | null = null;
   #writing: Promise<unknown> | null = null;
   /** Threads that render and check; null: it is done here. */
   jobs: JobPool | null = null;
@@ -149,17 +162,30 @@ export class Shop {
 
   /** What the checker asks about the catalogue: counted once, until it changes. */
   facts(catalogue = this.catalogue()): CatalogueFacts {
+    return this.#factsNow(catalogue).facts;
+  }
+
+  #factsNow(catalogue: StoredCatalogue): FactsNow {
     const version = catalogue.revision;
-    if (this.#facts?.version !== version) this.#facts = { version, facts: new CatalogueFacts(catalogue) };
-    return this.#facts.facts;
+    if (this.#facts?.version !== version) {
+      const definitions = fieldSubjects.map((subject) => catalogue.fieldDefinitions(subject));
+      const around = JSON.stringify([catalogue.shop().locale, definitions, catalogue.redirects().all]);
+      this.#facts = { version, facts: new CatalogueFacts(catalogue), around };
+    }
+    return this.#facts;
   }
 
   /** The theme and assignments of a state. Asks the store for its revision each time, so that nothing stale is served. */
   theme(state: StateRow, catalogue = this.catalogue()): MadeTheme {
-    this.facts(catalogue);
+    const { around } = this.#factsNow(catalogue);
     const cached = this.#themes.get(state.id);
     if (cached?.key === this.#keyOf(state)) return cached;
-    const fresh = this.sql.snapshot(() => this.#readTheme(this.themes.state(state.id) ?? state));
+    const fresh = this.sql.snapshot((): ReadTheme => {
+      const now = this.themes.state(state.id) ?? state;
+      // Of the goods a theme needs few things: where these are as they were, so is the theme.
+      const same = cached?.revision === now.revision && cached.around === around;
+      return same ? { ...cached, key: this.#keyOf(now) } : { ...this.#readTheme(now), revision: now.revision, around };
+    });
     this.#themes.set(state.id, fresh);
     return fresh;
   }
@@ -208,7 +234,16 @@ export class Shop {
     const definitions = (subject: FieldSubject) => source.fieldDefinitions(subject);
     const redirects = source.redirects();
     const slugNow: SlugNow | null = redirects.size ? (kind, slug) => redirects.slugOf(kind, slug) : null;
-    const theme = new Theme(layers, source.shop().locale, { definitions, site: this.facts(), slugNow });
+    // A theme that is read once is checked against the goods as they are by then.
+    const factsNow = () => this.facts();
+    const surroundings = {
+      definitions,
+      slugNow,
+      get site() {
+        return factsNow();
+      },
+    };
+    const theme = new Theme(layers, source.shop().locale, surroundings);
     return { key: '', theme, ...theme.assignments };
   }
 

@@ -29,7 +29,12 @@ function asking(shop: Shop, state: StateRow, catalogue: StoredCatalogue) {
   if (!themes) ofThemes.set(theme, (themes = new Map()));
   const stamp = `${catalogue.revision} ${state.kind}`;
   let goods = ofGoods.get(shop);
-  if (goods?.stamp !== stamp) ofGoods.set(shop, (goods = { stamp, known: new LRUCache({ max: maxKnown }) }));
+  if (!goods) ofGoods.set(shop, (goods = { stamp, known: new LRUCache({ max: maxKnown }) }));
+  if (goods.stamp !== stamp) {
+    // Emptied, since making a new one takes as long as all that is asked of it.
+    goods.stamp = stamp;
+    goods.known.clear();
+  }
   const { known } = goods;
   const seen = seenBy(state, catalogue);
   const sources = new Map<string, StoredCatalogue>();
