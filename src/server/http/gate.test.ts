@@ -50,7 +50,7 @@ describe('the gate of the workbench', () => {
     ['a write from the shop', 'PUT', '/api/x', { ...own, origin: 'http://shop.localhost:4171' }, 403],
     ['a write by another of its names', 'PUT', '/api/x', { ...own, origin: 'http://localhost:4170' }, 403],
     ['a write by HTTPS to a server without', 'PUT', '/api/x', { ...own, origin: 'https://127.0.0.1:4170' }, 403],
-    ['a method of its own', 'PATCH', '/api/x', own, 405],
+    ['a method of its own', 'PROPFIND', '/api/x', own, 405],
     ['TRACE', 'TRACE', '/', host, 405],
     ['through a front server', 'GET', '/bench', { ...host, 'x-forwarded-for': '192.0.2.1' }, 400],
     ['through a front server, by the standard', 'GET', '/bench', { ...host, forwarded: 'for=192.0.2.1' }, 400],
