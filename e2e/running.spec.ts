@@ -9,8 +9,8 @@ import { generate } from 'selfsigned';
 import { expect, test, type Server } from './last';
 
 /**
- * A shop as customers have it: HTTPS by nginx, a render node, the workbench beside it; goods from another system, orders to it, and whoever runs it
- * finds all of that.
+ * A shop as customers see it: HTTPS through nginx, a render node, and the workbench beside it. Goods come from another system, orders go to it, and the
+ * status, the figures and the logs show all of that.
  */
 
 test.use({ ignoreHTTPSErrors: true });

@@ -69,7 +69,7 @@ async function serve(asked: string, options: ServeOptions, say: Say): Promise<nu
   const port = numberOf(options.port, 'port', 65_535);
   const processes =
     options.processes === undefined ? availableParallelism() : numberOf(options.processes, 'number of processes', 256);
-  // Whoever asks for no figures does not read the code for them.
+  // The code for figures is loaded only where they are asked for.
   const figures = options.metrics === undefined ? null : await import('@/server/figures');
   const metricsPort = figures && numberOf(options.metrics ?? '', 'port', 65_535);
   if (processes > 1 && !isOneOfSeveral()) {

@@ -2,4 +2,6 @@ import { descriptionEndpoints } from '@/contract/description';
 import { openApi } from '@/contract/openapi';
 import { serveAll } from './serve';
 
-export const descriptionCalls = serveAll(descriptionEndpoints, { openApi: () => openApi() });
+let made: ReturnType<typeof openApi> | null = null;
+
+export const descriptionCalls = serveAll(descriptionEndpoints, { openApi: () => (made ??= openApi()) });

@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { etagOf } from '@/server/http';
 import { OrderHolds, RecordReader, type FileKind, type GoodsRecord } from '@/store';
 import type { Shop } from '@/server/shop';
 
@@ -10,45 +10,34 @@ const variantsOf = ({ variants }: Readonly<Record<string, unknown>>): { sku?: un
 export const skusIn = (fields: Readonly<Record<string, unknown>>): string[] =>
   variantsOf(fields).flatMap((one) => (typeof one?.sku === 'string' ? [one.sku] : []));
 
-/** A variant, or figures of one, with so much more stock. */
-const moved = <T extends { sku?: unknown; stock?: unknown }>(
+/** A variant, or figures of one, with so much more stock as orders hold (1), or less (-1). */
+export const withHeld = <T extends { sku?: unknown; stock?: unknown }>(
   one: T,
-  by: ReadonlyMap<string, number>,
+  held: ReadonlyMap<string, number>,
   sign: 1 | -1,
 ): T =>
-  typeof one?.stock === 'number' && by.has(String(one.sku))
-    ? { ...one, stock: one.stock + sign * (by.get(String(one.sku)) ?? 0) }
+  typeof one?.stock === 'number' && held.has(String(one.sku))
+    ? { ...one, stock: one.stock + sign * (held.get(String(one.sku)) ?? 0) }
     : one;
 
-/** What another system sends, without the stock that orders hold: it does not know of them yet. */
-export const withoutHeld = <T extends { sku?: unknown; stock?: unknown }>(
-  one: T,
-  held: ReadonlyMap<string, number>,
-): T => moved(one, held, -1);
-
-/** Fields of a record as another system sends them, in the same way. */
-export const fieldsWithoutHeld = <T extends Readonly<Record<string, unknown>>>(
+/** The same for the variants of a record. Another system does not know what orders hold: what it sends is without that here, and what it reads is with it. */
+export const recordWithHeld = <T extends Readonly<Record<string, unknown>>>(
   fields: T,
   held: ReadonlyMap<string, number>,
+  sign: 1 | -1,
 ): T =>
   held.size && variantsOf(fields).length
-    ? { ...fields, variants: variantsOf(fields).map((one) => withoutHeld(one, held)) }
+    ? { ...fields, variants: variantsOf(fields).map((one) => withHeld(one, held, sign)) }
     : fields;
 
-/** A record as another system knows it: with the stock that orders hold. */
-export const knownOf = (record: GoodsRecord, held: ReadonlyMap<string, number>): GoodsRecord =>
-  held.size && variantsOf(record).length
-    ? { ...record, variants: variantsOf(record).map((one) => moved(one, held, 1)) }
-    : record;
-
-/** The entity tag (RFC 9110, 8.8.3) of a record as another system knows it. */
-export const etagOf = (known: GoodsRecord): string =>
-  `"${createHash('sha256').update(JSON.stringify(known)).digest('base64url').slice(0, 27)}"`;
+/** The entity tag of a record as another system knows it. */
+export const etagOfRecord = (record: GoodsRecord, held: ReadonlyMap<string, number>): string =>
+  etagOf(JSON.stringify(recordWithHeld(record, held, 1)));
 
 /** A record as another system knows it, with its entity tag; null: there is none. */
 export function readKnown(shop: Shop, kind: FileKind, slug: string): { record: GoodsRecord; etag: string } | null {
   const record = new RecordReader(shop.catalogue()).read(kind, [slug]).get(slug);
   if (!record) return null;
-  const known = knownOf(record, new OrderHolds(shop.sql).of(skusIn(record)));
-  return { record: known, etag: etagOf(known) };
+  const held = new OrderHolds(shop.sql).of(skusIn(record));
+  return { record: recordWithHeld(record, held, 1), etag: etagOfRecord(record, held) };
 }

@@ -19,7 +19,7 @@ import {
   RecordReader,
   wholeRecord,
 } from '@/store';
-import { etagOf, fieldsWithoutHeld, knownOf, readKnown, skusIn, withoutHeld } from './known';
+import { etagOfRecord, readKnown, recordWithHeld, skusIn, withHeld } from './known';
 
 /** What a line is refused for that a later line may put right. */
 const mayComeLater = new Set(['sku', 'names', 'gone', 'used']);
@@ -266,8 +266,8 @@ function whyNot(
   const unread = [ifMatch, ifNoneMatch].find((one) => one !== '' && !isCondition(one));
   if (unread !== undefined)
     return { code: 'condition', message: `“${unread}” is no condition: give * or entity tags, as "…" or W/"…".` };
-  const etag = before ? etagOf(knownOf(before, held)) : null;
-  if (mayWrite(etag, ifMatch, ifNoneMatch)) return null;
+  const etag = before ? etagOfRecord(before, held) : null;
+  if (mayWrite(etag, ifMatch || null, ifNoneMatch || null)) return null;
   if (etag === null) return { code: 'match', message: 'There is no such record any more.' };
   if (!ifMatch) return { code: 'match', message: `It is there already: its entity tag is ${etag}.` };
   return { code: 'match', message: `It was changed since: its entity tag is ${etag} now. Read it again.` };
@@ -305,7 +305,7 @@ function afterLine(
   slug: string,
 ): GoodsRecord | null {
   if ('sku' in item) {
-    const { sku, ifMatch: _, ifNoneMatch: __, ...figures } = withoutHeld(item, held);
+    const { sku, ifMatch: _, ifNoneMatch: __, ...figures } = withHeld(item, held, -1);
     const variants = (before?.variants as { sku: string }[]).map((one) =>
       one.sku === sku ? { ...one, ...figures } : one,
     );
@@ -313,7 +313,7 @@ function afterLine(
   }
   if ('remove' in item) return null;
   const name = kind === 'redirect' ? 'path' : 'slug';
-  const fields = fieldsWithoutHeld(fieldsOf(item), held);
+  const fields = recordWithHeld(fieldsOf(item), held, -1);
   if ('put' in item) return wholeRecord(kind, { ...fields, [name]: slug });
   if (!before) return refuse(404, 'gone', `There is no ${kind} “${slug}”: put it whole first.`);
   return { ...before, ...fields, [name]: slug };

@@ -64,9 +64,20 @@ it('a thread that ends in the middle is reported, and the next request gets anot
   const ended = expect(send(lines(444))).rejects.toThrow(/Send them again/);
   await first?.terminate();
   await ended;
-  // Whoever else writes waits no longer.
+  // Other writers are no longer kept waiting.
   await shop.writable();
   expect(await send(lines(444))).toMatchObject({ refusedCount: 0 });
   expect(new Set(figures().map(({ price }) => price))).toEqual(new Set([444]));
   expect(threads.lastFeed?.worker).not.toBe(first);
+});
+
+it('a thread that ends while it waits for its turn keeps nobody else from writing', async () => {
+  const writing = shop.whileWriting(() => wait(1000));
+  const ended = expect(send(lines(555))).rejects.toThrow(/Send them again/);
+  await wait(500);
+  await threads.lastFeed?.worker.terminate();
+  await ended;
+  await writing;
+  await shop.writable();
+  expect(new Set(figures().map(({ price }) => price))).toEqual(new Set([444]));
 });

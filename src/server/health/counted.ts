@@ -6,8 +6,13 @@ export interface Counting {
   observe(labels: { part: string; status: string }, seconds: number): void;
 }
 
-/** The same listener, its answers counted, and noted where there is a log. */
-export function counted(part: string, answers: Counting | null, listener: RequestListener): RequestListener {
+/** The same listener, its answers counted, and noted where there is a log. `pathOf`: what is noted of an address. */
+export function counted(
+  part: string,
+  answers: Counting | null,
+  listener: RequestListener,
+  pathOf = plainPath,
+): RequestListener {
   const log = logAnswer();
   if (!answers && !log) return listener;
   return (request, response) => {
@@ -24,7 +29,7 @@ export function counted(part: string, answers: Counting | null, listener: Reques
         ms / 1000,
       );
       if (!log) return;
-      const about = { id, part, method, path: plainPath(url), status: statusCode, ms: Math.round(ms * 10) / 10 };
+      const about = { id, part, method, path: pathOf(url), status: statusCode, ms: Math.round(ms * 10) / 10 };
       log(writableFinished ? about : { ...about, broken: true });
     });
     listener(request, response);

@@ -3,7 +3,7 @@ export { addresses, Addresses, isLoopback, setAddresses, setupFrom, type Site } 
 export { Allowance } from './allowance';
 export { answer, bodyOf, bodyToFile, byContract, bytesOf, formOf, limitedText, refusing } from './answers';
 export { authorOf, madeNow } from './author';
-export { isCondition, mayWrite } from './conditions';
+export { etagOf, isCondition, matches, mayWrite } from './conditions';
 export { cookieIn, cookieName, cookieText } from './cookies';
 export { contentType } from './content-type';
 export { bearerGate, type Knock, siteGate, soundAddress, workbenchGate } from './gate';

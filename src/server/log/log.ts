@@ -7,6 +7,8 @@ const global = globalThis as { lastLog?: Logger };
 const flushEvery = 500;
 /** It is written in pieces of so many bytes: each write takes as long as many requests. */
 const atOnce = 16_384;
+/** So much waits at the most where it cannot be written; what is more is dropped. */
+const maxWaiting = 1_000_000;
 
 /**
  * Opens the log, as lines of JSON: in a file (it is opened again at SIGHUP, for who moves it away), or on standard output (`-`). Left out: faults alone are
@@ -17,7 +19,7 @@ const atOnce = 16_384;
 export async function openLog(where = process.env.LAST_LOG): Promise<void> {
   if (!where) return;
   const { default: pino } = await import('pino');
-  const to = pino.destination({ dest: where === '-' ? 1 : where, sync: false });
+  const to = pino.destination({ dest: where === '-' ? 1 : where, sync: false, maxLength: maxWaiting });
   await new Promise<void>((resolve, reject) => to.once('ready', resolve).once('error', reject));
   let said = false;
   // Pages are sent although nothing can be noted, as on a full disk.

@@ -54,7 +54,7 @@ export async function inProcesses(count: number, ready: () => void): Promise<num
     for (let at = 0; at < count; at++) start();
     for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => end(0));
     // Each opens its log again.
-    if (process.env.LAST_LOG)
+    if (process.env.LAST_LOG && process.env.LAST_LOG !== '-')
       process.on('SIGHUP', () => Object.values(cluster.workers ?? {}).forEach((one) => one?.process.kill('SIGHUP')));
   });
 }

@@ -18,11 +18,12 @@ import { Door, Looks, People, providerFrom } from '@/server/accounts';
 import { hearCommands } from '@/server/commands';
 import { metricsOf, tellAnswers } from '@/server/figures';
 import { answerHealth, counted, faultsOf, isHealth, watchListener } from '@/server/health';
-import { fault, openLog } from '@/server/log';
+import { fault, openLog, plainPath } from '@/server/log';
 import { OrderSender } from '@/server/orders';
 import { Addresses, isLoopback, openToken, setAddresses, setGuarded, setKnowing, setupFrom } from '@/server/http';
 import { shop } from '@/server/shop';
 import { cartDays, siteListener, togetherVariable } from '@/server/storefront';
+import { callPath } from './call-path';
 import { keepReleases } from './releases';
 import { warm, warmWorkbench } from './warm';
 import { workbenchListener } from './workbench';
@@ -56,7 +57,9 @@ try {
 try {
   await openLog();
 } catch (error) {
-  stop(`The log ${process.env.LAST_LOG} cannot be written: ${(error as Error).message}. Name another file in LAST_LOG.`);
+  stop(
+    `The log ${process.env.LAST_LOG} cannot be written: ${(error as Error).message}. Name another file in LAST_LOG.`,
+  );
 }
 
 if (!development && !existsSync('.next/BUILD_ID'))
@@ -142,8 +145,8 @@ const metrics = metricsOf(shop);
 tellAnswers(metrics.answers);
 const faults = () => faultsOf(shop(), dataFolder());
 /** Health is asked by whoever watches, by any name; the rest is answered and counted. */
-const watched = (part: string, listener: RequestListener): RequestListener => {
-  const answering = counted(part, metrics.answers, listener);
+const watched = (part: string, listener: RequestListener, pathOf = plainPath): RequestListener => {
+  const answering = counted(part, metrics.answers, listener, pathOf);
   return (request, response) => {
     const path = request.url ?? '';
     if (isHealth(path)) answerHealth(response, path, faults);
@@ -160,7 +163,7 @@ if (!addresses.apart)
 await listen(
   port,
   'PORT',
-  watched('workbench', workbenchListener(handle, { addresses, token, development, door, looks })),
+  watched('workbench', workbenchListener(handle, { addresses, token, development, door, looks }), callPath),
 );
 const metricsPort = Number(process.env.LAST_METRICS_PORT ?? 0);
 if (metricsPort) {

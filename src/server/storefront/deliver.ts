@@ -2,7 +2,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import { LRUCache } from 'lru-cache';
 import Negotiator from 'negotiator';
 import parseRange from 'range-parser';
-import { matches } from './page';
+import { matches } from '@/server/http';
 import { type Encoding, encodings, shorter } from './shorter';
 
 /** An answer before it is known how the one who asks takes it. */

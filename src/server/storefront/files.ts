@@ -1,9 +1,8 @@
 import { type Lane } from '@/server/jobs';
 import { inThread, readSize, standIn, type Shop } from '@/server/shop';
 import { getMedia, type StateRow } from '@/store';
-import { addresses, contentType, safetyHeaders, type AnswerKind } from '@/server/http';
+import { addresses, contentType, etagOf, matches, safetyHeaders, type AnswerKind } from '@/server/http';
 import { storefrontJobs } from './jobs';
-import { etagOf, matches } from './page';
 import { fault } from '@/server/log';
 
 /** Customers wait for live pages only. */

@@ -3,8 +3,9 @@ import type { Question } from '@/core/language';
 import type { StateRow } from '@/store';
 import { spriteOf } from './icons';
 import { madeFrom, stillHolds } from './made-from';
-import { etagOf, fragmentOf, pageOf, pictureOf, samplePictureOf, shownHash } from './page';
+import { fragmentOf, pageOf, pictureOf, samplePictureOf, shownHash } from './page';
 import { isBlank } from './rehearse';
+import { etagOf } from '@/server/http';
 
 /** A page as the server sends it. */
 export interface SentPage {

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { parseFragment, serialize } from 'parse5';
 import { makeFragment, makePage, makePiece, makeSample, type Page, type PageRequest } from '@/core/storefront';
@@ -8,6 +7,7 @@ import type { Rendered } from '@/core/language';
 import { pieceLabel } from '@/core/theme';
 import { asCustomersSee, type StateRow, type StoredCatalogue } from '@/store';
 import { cleanRichText } from '@/server/catalogue';
+import { etagOf } from '@/server/http';
 import type { PageAsk, Shop } from '@/server/shop';
 import { workClock } from './work-clock';
 
@@ -142,17 +142,6 @@ export function prefixOf(state: StateRow): string {
   together ??= process.env[togetherVariable] === '1';
   if (!together) return '';
   return state.kind === 'draft' ? `/draft/${state.slug ?? ''}` : (state.address ?? '');
-}
-
-/** A strong ETag (RFC 9110, 8.8.3) of these bytes. */
-export function etagOf(bytes: string | Uint8Array): string {
-  return `"${createHash('sha256').update(bytes).digest('base64url').slice(0, 27)}"`;
-}
-
-/** Whether an `If-None-Match` names this ETag (weak comparison, RFC 9110, 13.1.2). */
-export function matches(ifNoneMatch: string | null, etag: string): boolean {
-  if (!ifNoneMatch) return false;
-  return ifNoneMatch.split(',').some((one) => one.trim() === '*' || one.trim().replace(/^W\//, '') === etag);
 }
 
 /** Names a page as it was made: two with the same name are the same, byte for byte. */
