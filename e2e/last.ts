@@ -1,5 +1,5 @@
 import { execFileSync, spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import getPort from 'get-port';
@@ -13,6 +13,8 @@ import {
   type Locator,
   type Page,
 } from '@playwright/test';
+
+import { askServer } from '../src/server/commands/ask';
 
 type Visit = { origin?: string } & Parameters<APIRequestContext['fetch']>[1];
 
@@ -100,10 +102,25 @@ export class Server {
     return this.api.post(`${this.at}/api/drafts/${draft}/publish`, { data: { revision, turn } });
   }
 
+  /** Brings back what it began with, while it runs. False: its process was another meanwhile, or has ended. */
+  async anew(seeded: string): Promise<boolean> {
+    if (this.#wasKilled || this.#process?.exitCode !== null) return false;
+    await Promise.all([this.api.dispose(), this.#visitor?.dispose()]);
+    this.#visitor = null;
+    await askServer(this.folder, 'restore', { file: join(seeded, 'last.sqlite') });
+    for (const name of readdirSync(this.folder))
+      if (!inUse.test(name) && !existsSync(join(seeded, name))) rmSync(join(this.folder, name), { recursive: true });
+    this.api = await requests.newContext({ extraHTTPHeaders: this.headers });
+    return true;
+  }
+
+  #wasKilled = false;
+
   /** Ends it at once, as a power cut would. */
   async kill(): Promise<void> {
     const child = this.#process;
     this.#process = null;
+    this.#wasKilled = true;
     if (!child) return;
     const ended = new Promise((resolve) => child.once('exit', resolve));
     child.removeAllListeners('exit');
@@ -135,6 +152,9 @@ export class Server {
   }
 }
 
+/** What a running server has in its folder besides its data. */
+const inUse = /^(?:command\.sock|owner\..*|token|last\.sqlite-(?:wal|shm))$/;
+
 /** The built server, as Node.js is to start it. */
 export const builtServer = ['--enable-source-maps', '.bundle/server.mjs'];
 export const builtCommand = ['--enable-source-maps', '.bundle/last.mjs'];
@@ -144,7 +164,7 @@ const violation = /Content[- ]Security[- ]Policy/i;
 
 export const test = base.extend<
   { last: Server; policy: { forbidden: string[]; expected: boolean } },
-  { seeded: string; next: () => Promise<Server> }
+  { seeded: string; kept: { server: Server | null } }
 >({
   /** No page of any test does what its policy forbids, but where that is what is tried (`expected`). */
   policy: [
@@ -169,28 +189,25 @@ export const test = base.extend<
     },
     { scope: 'worker' },
   ],
-  // A server takes seconds to start: the next one does while a test has its own.
-  next: [
-    async ({ seeded }, use) => {
-      const start = async () => {
-        const server = new Server(seeded);
-        await server.start();
-        return server;
-      };
-      let spare: Promise<Server> | null = null;
-      await use(async () => {
-        const server = await (spare ?? start());
-        spare = start();
-        return server;
-      });
-      await (await (spare as Promise<Server> | null))?.end();
+  // A server takes seconds to start, and seconds more until its code is warm: one serves all tests, each with the data of the first.
+  kept: [
+    async ({}, use) => {
+      const kept: { server: Server | null } = { server: null };
+      await use(kept);
+      await kept.server?.end();
     },
     { scope: 'worker' },
   ],
-  last: async ({ next }, use) => {
-    const server = await next();
-    await use(server);
-    await server.end();
+  last: async ({ kept, seeded }, use) => {
+    let server = kept.server;
+    kept.server = null;
+    if (!(await server?.anew(seeded))) {
+      await server?.end();
+      server = new Server(seeded);
+      await server.start();
+    }
+    await use(server as Server);
+    kept.server = server;
   },
 });
 

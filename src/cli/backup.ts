@@ -1,4 +1,5 @@
 import { resolve } from 'node:path';
+import { askServer } from '@/server/commands';
 import { backUp, restore, takeFolder, dataFolder } from '@/server/shop';
 import { said, type Say } from './said';
 
@@ -10,13 +11,16 @@ export function backupCommand(file: string, say: Say, complain: Say): Promise<nu
   });
 }
 
-/** `last restore`: replaces the data folder's database with a backup. The server must be stopped. */
+/** `last restore`: replaces the data folder's database with a backup; a server that runs on it does so while it serves. */
 export function restoreCommand(file: string, say: Say, complain: Say): Promise<number> {
   return said(complain, async () => {
-    const release = takeFolder(dataFolder(), 'last restore');
+    const folder = dataFolder();
+    const answered = await askServer(folder, 'restore', { file: resolve(file) });
+    if (answered) return answered.forEach((line) => say(line));
+    const release = takeFolder(folder, 'last restore');
     try {
-      const former = restore(dataFolder(), resolve(file), new Date().toISOString());
-      say(`${dataFolder()} holds what ${file} held.${former ? ` What stood there before is in ${former}.` : ''}`);
+      const former = restore(folder, resolve(file), new Date().toISOString());
+      say(`${folder} holds what ${file} held.${former ? ` What stood there before is in ${former}.` : ''}`);
     } finally {
       release();
     }

@@ -10,8 +10,9 @@ import {
   rmSync,
   statSync,
 } from 'node:fs';
+import { setTimeout } from 'node:timers/promises';
 import { databaseFile, DataFolderError, openForReading } from './database';
-import { dataVersion } from './open';
+import { bringUpToDate, dataVersion } from './open';
 
 /** Pages of the database that are copied without a pause: all. Only the process that copies waits. */
 const allPages = 1_000_000_000;
@@ -47,14 +48,12 @@ export async function backUp(folder: string, file: string): Promise<number> {
 
 /**
  * Puts a backup in the place of a data folder's database. What stood there is kept beside it, under the name that comes
- * back (null: nothing did). Whoever calls holds the folder (owner.ts).
+ * back (null: nothing did). Whoever calls holds the folder (owner.ts), and nobody has the database open.
  *
  * @throws DataFolderError when the file is not a whole backup of this version or an older one; then nothing is changed
  */
 export function restore(folder: string, file: string, now: string): string | null {
-  if (!existsSync(file)) throw new DataFolderError(`There is no file ${file}.`);
-  const wrong = faultOf(file);
-  if (wrong) throw new DataFolderError(`${file} cannot be restored: ${wrong}. The data is as it was.`);
+  mustBeWhole(file);
   const target = databaseFile(folder);
   const fresh = `${target}.new`;
   let before: string | null = null;
@@ -63,9 +62,7 @@ export function restore(folder: string, file: string, now: string): string | nul
     copyFileSync(file, fresh);
     settle(fresh);
     if (existsSync(target)) {
-      const name = `${target.replace(/\.sqlite$/, '')}.before-restore-${now.replace(/[^0-9]/g, '').slice(0, 14)}`;
-      before = `${name}.sqlite`;
-      for (let at = 2; existsSync(before); at++) before = `${name}-${at}.sqlite`;
+      before = keptName(target, now);
       fold(target);
       linkSync(target, before);
       // What could not be folded in belongs to the kept one.
@@ -74,9 +71,73 @@ export function restore(folder: string, file: string, now: string): string | nul
     renameSync(fresh, target);
     return before;
   } catch (error) {
-    rmSync(fresh, { force: true });
-    throw new DataFolderError(`${file} could not be restored: ${(error as Error).message}. The data is as it was.`);
+    discard(fresh);
+    throw notRestored(file, error);
   }
+}
+
+/**
+ * The same for a database that this process has open, as others may for reading: all of them see the backup from one moment on,
+ * and whoever is killed before leaves everything as it was. Gives the name of the kept copy.
+ *
+ * @throws DataFolderError as above
+ */
+export async function restoreInUse(folder: string, file: string, now: string): Promise<string> {
+  mustBeWhole(file);
+  const target = databaseFile(folder);
+  const fresh = `${target}.new`;
+  try {
+    discard(fresh);
+    copyFileSync(file, fresh);
+    bringUpToDate(fresh);
+    const before = keptName(target, now);
+    await backUp(folder, before);
+    const source = new Database(fresh, { readonly: true });
+    try {
+      await source.backup(target, { progress: () => allPages });
+    } finally {
+      source.close();
+    }
+    discard(fresh);
+    await tidy(target);
+    return before;
+  } catch (error) {
+    discard(fresh);
+    throw notRestored(file, error);
+  }
+}
+
+/** Gives the file the size of what it holds now: whoever watches it (watch.ts) takes one that shrinks later for one that was cut short. */
+async function tidy(target: string): Promise<void> {
+  const db = new Database(target, { timeout: 50 });
+  try {
+    // Who still reads what was there keeps it from that, for as long as a page takes.
+    for (let tries = 0; tries < 200; tries++) {
+      const [{ busy }] = db.pragma('wal_checkpoint(TRUNCATE)') as [{ busy: number }];
+      if (!busy) return;
+      await setTimeout(50);
+    }
+  } finally {
+    db.close();
+  }
+}
+
+/** @throws DataFolderError when a file is not a backup that can be restored */
+function mustBeWhole(file: string): void {
+  if (!existsSync(file)) throw new DataFolderError(`There is no file ${file}.`);
+  const wrong = faultOf(file);
+  if (wrong) throw new DataFolderError(`${file} cannot be restored: ${wrong}. The data is as it was.`);
+}
+
+const notRestored = (file: string, error: unknown): DataFolderError =>
+  new DataFolderError(`${file} could not be restored: ${(error as Error).message}. The data is as it was.`);
+
+/** Where what stood there is kept: beside it, under a name of its own. */
+function keptName(target: string, now: string): string {
+  const name = `${target.replace(/\.sqlite$/, '')}.before-restore-${now.replace(/[^0-9]/g, '').slice(0, 14)}`;
+  let kept = `${name}.sqlite`;
+  for (let at = 2; existsSync(kept); at++) kept = `${name}-${at}.sqlite`;
+  return kept;
 }
 
 /** Brings what stands in the log into the database; one that cannot be opened stays as it is. */

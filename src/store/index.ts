@@ -1,6 +1,6 @@
 /** SQLite by plain SQL: one file an aggregate. */
 export { Accounts, type AccountRow, type LogAsk } from './accounts';
-export { backUp, faultOf, restore } from './backup';
+export { backUp, faultOf, restore, restoreInUse } from './backup';
 export { Carts, type OrderBody, type StoredLine } from './carts';
 export { StoredCatalogue } from './catalogue';
 export { forgetChanges, isFew, lastTurn, noteChanges, noteNoChanges } from './changed-rows';

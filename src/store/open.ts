@@ -78,6 +78,18 @@ export function openDatabase(folder: string): Db {
   return db;
 }
 
+/** Brings a copy of a database up to date, as one file with nothing beside it. */
+export function bringUpToDate(file: string): void {
+  const db = new Database(file);
+  try {
+    db.pragma('foreign_keys = ON');
+    migrate(db, ':memory:');
+    db.pragma('journal_mode = DELETE');
+  } finally {
+    db.close();
+  }
+}
+
 /** Applies the migrations that a database has not had yet, each in a transaction with the mark that it was; before, a copy is made. */
 function migrate(db: Db, folder: string): void {
   const done = db.pragma('user_version', { simple: true }) as number;

@@ -1,4 +1,5 @@
 /** What the command line asks, of a data folder or of the server that holds it. */
-export { askServer, hearCommands } from './socket';
+export { askServer } from './ask';
+export { hearCommands } from './hear';
 export { type CommandName, type Given, runCommand } from './table';
 export { checkCommand, renderCommand } from './theme-commands';

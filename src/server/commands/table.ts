@@ -7,8 +7,9 @@ import { readCatalogueFile } from '@/server/catalogue';
 import { importCommand, importGiven, retireTag, undoCommand } from '@/server/goods';
 import { putTheme, Link, readZip, themeOf, type ThemeFiles, addVersion } from '@/server/drafts';
 import { draftOf } from '@/server/shop';
-import { readFolder, type Shop } from '@/server/shop';
+import { readFolder, restoreServed, type Shop } from '@/server/shop';
 import { startShop } from '@/server/seeding';
+import { noteNoChanges } from '@/store';
 
 interface CommandOf<Given> {
   given: ZodType<Given>;
@@ -58,6 +59,15 @@ export const commands = {
     if (!account) throw new RangeError(`There is no account “${name}”.`);
     const link = people.link(account.id, 'command line');
     return [`${account.called} sets a new password by this link, once, until ${link.until.slice(0, 10)}: ${link.path}`];
+  }),
+  restore: command(z.object({ file: z.string() }), async (shop, { file }) => {
+    const kept = await restoreServed(shop, file, new Date().toISOString());
+    // A backup of a server that wrote release files notes what changes, for a thread that may not be there.
+    if (!process.env.LAST_RELEASES) noteNoChanges(shop.sql);
+    return [
+      `The shop is what ${file} held, for whoever asks from now on. What stood there before is in ${kept}.`,
+      'Screens of the workbench that are open show what was: load them again.',
+    ];
   }),
   import: command(importGiven, (shop, given) => importCommand(shop, given, new Date().toISOString())),
   undoImport: command(z.object({ change: z.int() }), (shop, { change }) =>

@@ -9,9 +9,9 @@ import { demoShop } from '@/server/testing/demo-shop';
 import { Feeds } from '@/store';
 import { feed } from './thread';
 
-vi.mock('@/server/jobs', async (actual) => {
+vi.mock('@/server/jobs/thread-file', async () => {
   const { threadSource } = await import('@/server/testing/thread-source');
-  return { ...(await actual<object>()), threadFile: threadSource };
+  return { threadFile: threadSource };
 });
 
 const threads = globalThis as { lastFeed?: { worker: Worker } };

@@ -1,7 +1,7 @@
-import { MessageChannel, Worker, type MessagePort } from 'node:worker_threads';
+import { MessageChannel, type MessagePort, type Worker } from 'node:worker_threads';
 import type { FeedAnswer } from '@/contract/feed';
 import { refuse, Refused } from '@/server/http';
-import { threadFile } from '@/server/jobs';
+import { beginThread } from '@/server/jobs';
 import { fault } from '@/server/log';
 import type { Shop } from '@/server/shop';
 import { dataFolder, isUnwritable } from '@/store';
@@ -34,8 +34,7 @@ const threads = globalThis as { lastFeed?: Kept };
 /** The thread that takes lines; begun with the first, and again when it ended. */
 function thread(): Kept {
   if (threads.lastFeed) return threads.lastFeed;
-  const { filename, execArgv } = threadFile('feed-thread', 'src/server/threads/feed-thread.ts');
-  const worker = new Worker(filename, { execArgv, workerData: { folder: dataFolder() } });
+  const worker = beginThread('feed-thread', { folder: dataFolder() });
   worker.setMaxListeners(100);
   worker.unref();
   const kept: Kept = { worker, busy: 0 };

@@ -1,5 +1,5 @@
-import { Worker } from 'node:worker_threads';
-import { threadFile } from '@/server/jobs';
+import type { Worker } from 'node:worker_threads';
+import { beginThread } from '@/server/jobs';
 import { Refused } from '@/server/http';
 import { dataFolder, type Shop } from '@/server/shop';
 import type { GoodsSaid, GoodsTask, GoodsWork, WorkMade } from './task';
@@ -12,10 +12,7 @@ const laterMs = 2000;
 
 const threads = globalThis as { lastGoods?: { worker: Worker; timer: NodeJS.Timeout }; lastGoodsSoon?: true };
 
-function begin(): Worker {
-  const { filename, execArgv } = threadFile('goods-thread', 'src/server/threads/goods-thread.ts');
-  return new Worker(filename, { execArgv });
-}
+const begin = (): Worker => beginThread('goods-thread');
 
 /** Makes a thread ready where goods are looked at: loading its code takes longer than writing what is pasted there. */
 export function prepareGoodsThread({ jobs }: Shop): void {

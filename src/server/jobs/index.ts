@@ -1,5 +1,5 @@
 /** The pool of threads. */
+export { beginThread, endThreads } from './begin-thread';
 export { giveWay } from './give-way';
 export { type Job, type JobAnswer, JobPool, type Lane } from './pool';
 export { inProgram } from './program';
-export { threadFile } from './thread-file';

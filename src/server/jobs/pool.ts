@@ -15,6 +15,8 @@ export interface Job {
   args: unknown[];
   /** The answer is wanted as the bytes of its JSON: what is only sent on need not be taken apart and put together here. */
   asJson?: boolean;
+  /** How often the folder has got other data while it was served: a thread that has read earlier ones begins anew. */
+  turn?: number;
 }
 
 /** What comes back: an answer, or a refusal, which is not a fault. */
@@ -46,6 +48,7 @@ export class JobPool {
   readonly #lanes = new Map<Lane, Piscina>();
   readonly #folder: string;
   readonly #answerMs: number | null;
+  #turn = 0;
 
   /** `answerMs`: another limit than each lane's own, for tests. */
   constructor(folder: string, answerMs: number | null = null) {
@@ -53,6 +56,11 @@ export class JobPool {
     this.#answerMs = answerMs;
     this.#lane('live');
     this.#lane('preview');
+  }
+
+  /** The folder has other data now: what threads have read of it is forgotten. */
+  anew(): void {
+    this.#turn++;
   }
 
   /** The threads of a lane, started when it is first needed. */
@@ -85,7 +93,7 @@ export class JobPool {
     }, answerMs);
     let reply: JobAnswer;
     try {
-      reply = (await this.#lane(lane).run(job, { signal })) as JobAnswer;
+      reply = (await this.#lane(lane).run({ ...job, turn: this.#turn }, { signal })) as JobAnswer;
     } catch (error) {
       if (late) throw new JobEnded(`no answer came within ${answerMs / 1000} seconds`);
       const { code, message } = error as NodeJS.ErrnoException;

@@ -6,7 +6,7 @@ export type { MadePage, PageCounts } from './pages';
 export { listName, ReleaseFolder } from './releases';
 export { readSize } from './picture-size';
 export { standIn } from './pictures';
-export { dataFolder, DataFolderError, readFolder, shop, Shop, textual } from './shop';
+export { dataFolder, DataFolderError, readFolder, restoreServed, shop, Shop, textual } from './shop';
 export {
   copyState,
   draftItem,

@@ -13,6 +13,7 @@ import {
   openForReading,
   openReleaseFile,
   openDatabase,
+  restoreInUse,
   FileWatch,
   hashOf,
   StoredCatalogue,
@@ -25,7 +26,7 @@ import {
 } from '@/store';
 
 import type { MadeTheme, UnsavedText } from './ask';
-import { JobPool } from '@/server/jobs';
+import { endThreads, JobPool } from '@/server/jobs';
 import { Pages } from './pages';
 import { Pictures } from './pictures';
 import { PictureSigner } from './signer';
@@ -95,6 +96,7 @@ export class Shop {
   /**
    * @param folder the data folder; of a render node, where its carts are
    * @param before the shop that this one takes the place of: its pages are this one’s too, and what was read of the same goods
+   * @param sql the store that is open already
    * @param release the release file that a render node reads; empty: it is no such node
    * @param copy its copy that delta files bring up to date; empty: the file itself is read
    */
@@ -103,9 +105,10 @@ export class Shop {
     {
       readOnly = false,
       before = null,
+      sql = null,
       release = '',
       copy = '',
-    }: { readOnly?: boolean; before?: Shop | null; release?: string; copy?: string } = {},
+    }: { readOnly?: boolean; before?: Shop | null; sql?: Statements | null; release?: string; copy?: string } = {},
   ) {
     this.pages = before?.pages ?? new Pages();
     // Another copy may have other goods at the same revision: a chain of changes may have started over from a backup.
@@ -116,7 +119,7 @@ export class Shop {
     if (release) {
       this.sql = new Statements(copy ? openCopy(copy) : openReleaseFile(release));
       this.carts = new Statements(openCarts(folder));
-    } else this.carts = this.sql = new Statements(readOnly ? openForReading(folder) : openDatabase(folder));
+    } else this.carts = this.sql = sql ?? new Statements(readOnly ? openForReading(folder) : openDatabase(folder));
     if (!readOnly && !release && folder !== ':memory:') this.sql.watch = new FileWatch(databaseFile(folder));
     this.themes = new StoredThemes(this.sql);
     this.signer = new PictureSigner(this.sql);
@@ -304,6 +307,26 @@ export function shop(): Shop {
     global.lastShop.jobs = new JobPool(folder);
   }
   return global.lastShop;
+}
+
+/**
+ * Puts a backup in the place of all that this process serves, while it does. What was being worked on ends; whoever asks next sees
+ * what the backup holds. Gives the file that keeps what was there.
+ *
+ * @throws DataFolderError when the file cannot be restored; then everything is as it was
+ */
+export function restoreServed(before: Shop, file: string, now: string): Promise<string> {
+  return before.whileWriting(async () => {
+    const folder = dataFolder();
+    const kept = await restoreInUse(folder, file, now);
+    // Nothing of what was read holds any more: revisions are counted from the backup's on.
+    const after = new Shop(folder, { sql: before.sql });
+    after.jobs = before.jobs;
+    after.jobs?.anew();
+    global.lastShop = after;
+    await endThreads();
+    return kept;
+  });
 }
 
 /** All files below a folder, by their paths with `/`. */

@@ -1,6 +1,5 @@
 import { resolve } from 'node:path';
-import { Worker } from 'node:worker_threads';
-import { threadFile } from '@/server/jobs';
+import { beginThread } from '@/server/jobs';
 
 /** How often Last checks whether what is live, or the goods, have changed, in milliseconds. */
 const everyMs = 250;
@@ -9,11 +8,7 @@ const againMs = 5000;
 
 /** Keeps the folder that `LAST_RELEASES` names up with what is live, beside the server. */
 export function keepReleases(folder: string, out: string, say: (line: string) => void): void {
-  const { filename, execArgv } = threadFile('releases-thread', 'src/server/threads/releases-thread.ts');
-  const worker = new Worker(filename, {
-    execArgv,
-    workerData: { folder: resolve(folder), out: resolve(out), everyMs },
-  });
+  const worker = beginThread('releases-thread', { folder: resolve(folder), out: resolve(out), everyMs });
   worker.unref();
   worker.on('message', (line: string) => say(line));
   worker.on('error', (error) => say(`The thread that writes release files ended: ${error.message}`));

@@ -140,7 +140,7 @@ async function tellOrders(): Promise<void> {
 
 const warmed = warm(shop());
 await app.prepare();
-hearCommands(shop(), dataFolder());
+hearCommands(shop, dataFolder());
 const metrics = metricsOf(shop);
 tellAnswers(metrics.answers);
 const faults = () => faultsOf(shop(), dataFolder());

@@ -12,9 +12,9 @@ import type { LongWork } from './long-work-thread';
 import { streamWork } from './long-work';
 
 const folder = mkdtempSync(join(tmpdir(), 'last-long-work-'));
-vi.mock('@/server/jobs', async (actual) => {
+vi.mock('@/server/jobs/thread-file', async () => {
   const { threadSource } = await import('@/server/testing/thread-source');
-  return { ...(await actual<object>()), threadFile: threadSource };
+  return { threadFile: threadSource };
 });
 
 const survey: LongWork = {

@@ -1,6 +1,6 @@
-import { Worker } from 'node:worker_threads';
+import type { Worker } from 'node:worker_threads';
 import { dataFolder } from '@/store';
-import { threadFile } from '@/server/jobs';
+import { beginThread } from '@/server/jobs';
 import type { FromThread, LongWork, ToThread, WorkAnswers } from './long-work-thread';
 
 let last = 0;
@@ -9,11 +9,7 @@ const threads = globalThis as { lastSurveys?: Worker };
 /** The thread that does long work; begun with the first, and again when it ended. */
 function thread(): Worker {
   if (threads.lastSurveys) return threads.lastSurveys;
-  const { filename, execArgv } = threadFile('long-work-thread', 'src/server/threads/long-work-thread.ts');
-  const worker = new Worker(filename, {
-    execArgv,
-    workerData: { folder: dataFolder() },
-  });
+  const worker = beginThread('long-work-thread', { folder: dataFolder() });
   worker.setMaxListeners(50);
   worker.unref();
   worker.once('exit', () => delete threads.lastSurveys);

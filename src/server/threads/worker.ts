@@ -6,9 +6,16 @@ import { jobs } from './jobs';
 /** A thread of the pool: it reads the data folder for itself, and answers one job after the other. */
 const { folder, lane } = workerData as { folder: string; lane: Lane };
 if (lane !== 'live') giveWay();
-const shop = new Shop(folder, { readOnly: true });
+const open = () => new Shop(folder, { readOnly: true });
+let shop = open();
+let read = 0;
 
-export default async function answer({ name, args, asJson = false }: Job): Promise<JobAnswer> {
+export default async function answer({ name, args, asJson = false, turn = 0 }: Job): Promise<JobAnswer> {
+  if (turn !== read) {
+    shop.sql.db.close();
+    shop = open();
+    read = turn;
+  }
   const job = jobs.get(name);
   if (!job) throw new RangeError(`there is no job “${name}”`);
   try {

@@ -1,50 +1,21 @@
 import { createHash } from 'node:crypto';
-import { chmodSync, existsSync, rmSync } from 'node:fs';
-import { createServer, request } from 'node:http';
+import { existsSync } from 'node:fs';
+import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { isRefusal } from '@/server/http';
-import type { Shop } from '@/server/shop';
-import { runCommand } from './table';
-import { fault } from '@/server/log';
 
 /** A socket's path may have about a hundred characters. */
 const maxPath = 100;
 
 /** Where the server of a data folder hears commands: a socket that only this account may open. */
-function socketOf(folder: string): string {
+export function socketOf(folder: string): string {
   const inside = join(resolve(folder), 'command.sock');
   if (inside.length <= maxPath) return inside;
   return join(tmpdir(), `last-${createHash('sha256').update(inside).digest('hex').slice(0, 24)}.sock`);
 }
 
 /** What a command came to. */
-type Outcome = { said: string[] } | { refused: string } | { failed: string };
-
-/** Hears commands of the command line, and does them in this process. It holds the data folder: a socket that is left is of no one. */
-export function hearCommands(shop: Shop, folder: string): void {
-  const path = socketOf(folder);
-  rmSync(path, { force: true });
-  const server = createServer((asked, response) => {
-    const parts: Buffer[] = [];
-    asked.on('data', (part: Buffer) => parts.push(part));
-    asked.on('end', () => {
-      void (async () => {
-        let outcome: Outcome;
-        try {
-          const { name, given } = JSON.parse(Buffer.concat(parts).toString()) as { name: string; given: unknown };
-          await shop.writable();
-          outcome = { said: await runCommand(shop, name, given) };
-        } catch (error) {
-          outcome = isRefusal(error) ? { refused: error.message } : { failed: String((error as Error).stack) };
-        }
-        response.end(JSON.stringify(outcome));
-      })();
-    });
-  });
-  server.on('error', (error) => fault(`Commands are not heard: ${error.message}`));
-  server.listen(path, () => chmodSync(path, 0o600));
-}
+export type Outcome = { said: string[] } | { refused: string } | { failed: string };
 
 /**
  * Asks the server of a data folder to do a command; null when none runs there.
