@@ -103,7 +103,7 @@ export class Server {
   }
 
   /** Brings back what it began with, while it runs. False: its process was another meanwhile, or has ended. */
-  async anew(seeded: string): Promise<boolean> {
+  async reset(seeded: string): Promise<boolean> {
     if (this.#wasKilled || this.#process?.exitCode !== null) return false;
     await Promise.all([this.api.dispose(), this.#visitor?.dispose()]);
     this.#visitor = null;
@@ -201,7 +201,7 @@ export const test = base.extend<
   last: async ({ kept, seeded }, use) => {
     let server = kept.server;
     kept.server = null;
-    if (!(await server?.anew(seeded))) {
+    if (!(await server?.reset(seeded))) {
       await server?.end();
       server = new Server(seeded);
       await server.start();

@@ -4,8 +4,8 @@ import { copyFileSync, mkdtempSync, readdirSync, readFileSync, truncateSync, wri
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { backUp, faultOf, restore } from './backup';
-import { databaseFile } from './database';
+import { backUp, faultOf, restore, restoreInUse } from './backup';
+import { databaseFile, openForReading } from './database';
 import { dataVersion, openDatabase } from './open';
 import { FolderTaken, takeFolder } from './owner';
 import { Statements } from './statements';
@@ -132,6 +132,62 @@ describe('a backup', () => {
       [join(folder, 'none'), 'There is no file'],
     ];
     for (const [file, why] of table) expect(() => restore(folder, file, at)).toThrow(why);
+    expect([held(), readdirSync(folder).filter((one) => /new|restore/.test(one))]).toEqual([['one'], []]);
+  });
+});
+
+describe('a backup that is restored while the database is in use', () => {
+  /** Grows the database by far more than the backup has, so that its file is cut afterwards. */
+  const grow = () => {
+    for (let n = 0; n < 20; n++) save(`${n} ${'x'.repeat(200_000)}`);
+  };
+  it('is seen by all who have it open, from one moment on; what was there is kept, and nothing counts as lost', async () => {
+    save('one');
+    const file = elsewhere();
+    await backUp(folder, file);
+    grow();
+    themes.sql.watch = new FileWatch(databaseFile(folder));
+    const reader = openForReading(folder);
+    const seen = () => reader.prepare('SELECT count(*) FROM change').pluck().get();
+    expect(seen()).toBe(21);
+    const kept = await restoreInUse(folder, file, at);
+    expect([seen(), held(), themes.changes(draft).length]).toEqual([1, ['one'], 1]);
+    // Smaller than before, which is no loss.
+    themes.sql.watch = new FileWatch(databaseFile(folder));
+    save('two');
+    themes.sql.db.pragma('wal_checkpoint(TRUNCATE)');
+    save('three');
+    expect(held()).toEqual(['three', 'two', 'one']);
+    reader.close();
+    themes.sql.db.close();
+    restore(folder, kept, at);
+    expect(held()).toHaveLength(21);
+    expect(readdirSync(folder).filter((name) => name.includes('.new'))).toEqual([]);
+  });
+  it('waits for who still reads what was there', async () => {
+    save('one');
+    const file = elsewhere();
+    await backUp(folder, file);
+    grow();
+    const reader = openForReading(folder);
+    reader.exec('BEGIN');
+    expect(reader.prepare('SELECT count(*) FROM change').pluck().get()).toBe(21);
+    let isDone = false;
+    const done = restoreInUse(folder, file, at).then(() => (isDone = true));
+    await expect.poll(() => held()).toEqual(['one']);
+    // What began before goes on as it was.
+    expect([reader.prepare('SELECT count(*) FROM change').pluck().get(), isDone]).toEqual([21, false]);
+    reader.exec('COMMIT');
+    await done;
+    expect(reader.prepare('SELECT count(*) FROM change').pluck().get()).toBe(1);
+    reader.close();
+  });
+  it('and is none is refused, and nothing changes', async () => {
+    save('one');
+    const file = elsewhere();
+    writeFileSync(file, 'hello');
+    await expect(restoreInUse(folder, file, at)).rejects.toThrow('cannot be restored');
+    await expect(restoreInUse(folder, join(folder, 'none'), at)).rejects.toThrow('There is no file');
     expect([held(), readdirSync(folder).filter((one) => /new|restore/.test(one))]).toEqual([['one'], []]);
   });
 });

@@ -15,7 +15,7 @@ export interface Job {
   args: unknown[];
   /** The answer is wanted as the bytes of its JSON: what is only sent on need not be taken apart and put together here. */
   asJson?: boolean;
-  /** How often the folder has got other data while it was served: a thread that has read earlier ones begins anew. */
+  /** How often the folder has got other data while it was served: a thread that has read earlier data starts over. */
   turn?: number;
 }
 
@@ -59,7 +59,7 @@ export class JobPool {
   }
 
   /** The folder has other data now: what threads have read of it is forgotten. */
-  anew(): void {
+  forget(): void {
     this.#turn++;
   }
 

@@ -322,7 +322,7 @@ export function restoreServed(before: Shop, file: string, now: string): Promise<
     // Nothing of what was read holds any more: revisions are counted from the backup's on.
     const after = new Shop(folder, { sql: before.sql });
     after.jobs = before.jobs;
-    after.jobs?.anew();
+    after.jobs?.forget();
     global.lastShop = after;
     await endThreads();
     return kept;
