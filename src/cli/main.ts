@@ -174,7 +174,9 @@ program
 
 program
   .command('restore')
-  .description('replace the data folder’s database (LAST_DATA) with a backup, while Last runs or not; the old database is kept beside it')
+  .description(
+    'replace the data folder’s database (LAST_DATA) with a backup, while Last runs or not; the old database is kept beside it',
+  )
   .argument('<file>')
   .action(async (file: string) => {
     const { restoreCommand } = await import('./backup');

@@ -4,14 +4,16 @@ import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
+import { commandFile } from '@/server/testing/program';
 
 it('seed works while the port is in use, and explain reports an alternate that does not exist', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'last-seed-'));
   const server = createServer();
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const { port } = server.address() as AddressInfo;
+  const command = await commandFile();
   const last = (...args: string[]) => {
-    const { status, stdout, stderr } = spawnSync('node', ['--import', 'tsx', 'src/cli/main.ts', ...args], {
+    const { status, stdout, stderr } = spawnSync('node', [command, ...args], {
       encoding: 'utf8',
       env: { ...process.env, LAST_DATA: folder, PORT: String(port) },
     });

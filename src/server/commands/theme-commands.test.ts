@@ -13,6 +13,7 @@ import { exportTo } from '@/server/goods/export';
 import { serveState } from '@/server/storefront/storefront';
 import { demoShop } from '@/server/testing/demo-shop';
 import { checkCommand, renderCommand } from './theme-commands';
+import { commandFile } from '@/server/testing/program';
 
 const folder = mkdtempSync(join(tmpdir(), 'last-commands-'));
 const base = 'themes/quay-1.0';
@@ -219,10 +220,11 @@ describe('last import and last export', () => {
       'There is no file /no/such.',
     );
   });
-  it('work as commands on a data folder of their own', () => {
+  it('work as commands on a data folder of their own', async () => {
+    const command = await commandFile();
     const data = join(folder, 'data');
     const last = (...args: string[]) => {
-      const { status, stdout, stderr } = spawnSync('node', ['--import', 'tsx', 'src/cli/main.ts', ...args], {
+      const { status, stdout, stderr } = spawnSync('node', [command, ...args], {
         encoding: 'utf8',
         env: { ...process.env, LAST_DATA: data },
       });
@@ -247,9 +249,10 @@ describe('last import and last export', () => {
 });
 
 describe('the command itself, without a server or a database', () => {
-  it('checks and renders, with its exit status', () => {
+  it('checks and renders, with its exit status', async () => {
+    const command = await commandFile();
     const last = (...args: string[]) =>
-      spawnSync('node', ['--import', 'tsx', 'src/cli/main.ts', ...args], {
+      spawnSync('node', [command, ...args], {
         encoding: 'utf8',
         env: { ...process.env, LAST_DATA: '/no/such/folder' },
       });

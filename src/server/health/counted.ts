@@ -6,6 +6,9 @@ export interface Counting {
   observe(labels: { part: string; status: string }, seconds: number): void;
 }
 
+/** Statuses by their first digit. */
+const classes = ['', '1xx', '2xx', '3xx', '4xx', '5xx'];
+
 /** The same listener, its answers counted, and noted where there is a log. `pathOf`: what is noted of an address. */
 export function counted(
   part: string,
@@ -21,17 +24,15 @@ export function counted(
     const id = log ? idOf(request) : '';
     // What caches may keep is the same for all who ask.
     if (log && (part === 'workbench' || method === 'POST')) response.setHeader('X-Request-Id', id);
-    response.once('close', () => {
+    const note = (isWhole: boolean): void => {
       const ms = performance.now() - began;
-      const { statusCode, writableFinished } = response;
-      answers?.observe(
-        { part, status: writableFinished ? `${Math.floor(statusCode / 100)}xx` : 'broken off' },
-        ms / 1000,
-      );
-      if (!log) return;
-      const about = { id, part, method, path: pathOf(url), status: statusCode, ms: Math.round(ms * 10) / 10 };
-      log(writableFinished ? about : { ...about, broken: true });
-    });
+      const status = response.statusCode;
+      answers?.observe({ part, status: isWhole ? (classes[Math.floor(status / 100)] ?? '') : 'broken off' }, ms / 1000);
+      log?.({ id, part, method, path: pathOf(url), status, ms, isWhole });
+    };
     listener(request, response);
+    // A page that is kept is answered by then: hearing of its end would take longer than what is noted of it.
+    if (response.writableEnded) note(true);
+    else response.once('close', () => note(response.writableFinished));
   };
 }

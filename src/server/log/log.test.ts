@@ -67,6 +67,23 @@ describe('the log', () => {
     expect(two?.id).toMatch(/^[\da-f-]{36}$/);
   });
 
+  it('has one line for an answer that is there at once, and for one that takes its time', async () => {
+    const path = file();
+    await openLog(path);
+    const at = await listening('shop', (request, response) => {
+      if (request.url === '/kept') response.end('page');
+      else setTimeout(() => response.writeHead(201).end('page'), 120);
+    });
+    for (const one of ['/kept', '/made "twice"', '/kept']) await (await fetch(at + one)).text();
+    const told = await lines(path, 3);
+    expect(told.map(({ path, status }) => [path, status])).toEqual([
+      ['/kept', 200],
+      ['/made%20%22twice%22', 201],
+      ['/kept', 200],
+    ]);
+    expect(told.map(({ ms }) => Number(ms) >= 119)).toEqual([false, true, false]);
+  });
+
   it('says nothing of who asked, and gives what caches may keep no id', async () => {
     const path = file();
     await openLog(path);

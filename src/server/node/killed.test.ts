@@ -35,7 +35,9 @@ const { random } = seeded(22);
 /** Runs the process, and kills it within so many milliseconds of its work. */
 function killed(round: number, withinMs: number): Promise<void> {
   return new Promise((resolve, reject) => {
-    const child = spawn('node', [program.file, folder, out, String(round + 1)], { stdio: ['ignore', 'pipe', 'inherit'] });
+    const child = spawn('node', [program.file, folder, out, String(round + 1)], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
     child.stdout.once('data', () => setTimeout(() => child.kill('SIGKILL'), random(withinMs)));
     child.once('exit', (code, signal) =>
       signal === 'SIGKILL' ? resolve() : reject(new Error(`It ended by itself, with ${code}`)),

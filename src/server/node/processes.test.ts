@@ -3,18 +3,23 @@ import { once } from 'node:events';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import getPort from 'get-port';
 import { pack, Shop } from '@/server/shop';
 import { demoShop } from '@/server/testing/demo-shop';
+import { commandFile } from '@/server/testing/program';
 
 const newFolder = () => mkdtempSync(join(tmpdir(), 'processes-'));
 const running: ChildProcess[] = [];
+let command: string;
+beforeAll(async () => {
+  command = await commandFile();
+});
 afterAll(() => running.forEach((one) => one.kill('SIGKILL')));
 
 /** The command, as it is typed; `said` is all that it printed so far. */
 function serve(...args: string[]) {
-  const child = spawn('node', ['--import', 'tsx', 'src/cli/main.ts', 'serve', ...args], { stdio: 'pipe' });
+  const child = spawn('node', [command, 'serve', ...args], { stdio: 'pipe' });
   running.push(child);
   const heard = { text: '' };
   for (const stream of [child.stdout, child.stderr]) stream.on('data', (bytes) => (heard.text += String(bytes)));
@@ -24,7 +29,7 @@ function serve(...args: string[]) {
 const childrenOf = (pid: number): number[] =>
   execFileSync('ps', ['-o', 'pid=,args=', '--ppid', String(pid)], { encoding: 'utf8' })
     .split('\n')
-    .filter((line) => line.includes('main.ts'))
+    .filter((line) => line.includes(command))
     .map(Number.parseFloat);
 
 describe('a node of several processes', () => {

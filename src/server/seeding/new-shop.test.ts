@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import currencyCodes from 'currency-codes';
 import { newShop } from '@/contract/start';
 import { Shop } from '@/server/shop/shop';
@@ -10,6 +10,7 @@ import { beginning, draftOf } from '@/server/shop/states';
 import { pageOf } from '@/server/storefront/page';
 import { catalogueOf, shopKinds } from '@/server/testing/catalogues';
 import { startDemo, startShop } from './new-shop';
+import { commandFile } from '@/server/testing/program';
 
 const now = '2026-11-24T00:00:00.000Z';
 const given = { name: 'Tidy House', currency: 'EUR', languages: ['de', 'en'], theme: 'quay' as const };
@@ -82,13 +83,17 @@ describe('what a new shop is told', () => {
 describe('last new', () => {
   const folder = mkdtempSync(join(tmpdir(), 'last-new-'));
   afterAll(() => rmSync(folder, { recursive: true }));
+  let command: string;
+  beforeAll(async () => {
+    command = await commandFile();
+  });
   const last = (...args: string[]) => {
-    const { status, stdout, stderr } = spawnSync('npx', ['tsx', 'src/cli/main.ts', 'new', ...args], {
+    const { status, stdout, stderr } = spawnSync('node', [command, 'new', ...args], {
       encoding: 'utf8',
       input: '',
       env: { ...process.env, LAST_DATA: join(folder, 'elsewhere') },
     });
-    return { status, out: stdout, err: stderr.replace(/^npm warn.*\n/gm, '') };
+    return { status, out: stdout, err: stderr };
   };
   const data = join(folder, 'data');
   it('says what it was not told', () =>

@@ -64,7 +64,8 @@ it('work that reads what was there ends and says so, and the next is of the back
   const reader = streamWork({ kind: 'differing', a: 'live', b: 'draft/spring' }).getReader();
   await runCommand(shop(), 'restore', { file });
   let text = '';
-  for (let part = await reader.read(); !part.done; part = await reader.read()) text += new TextDecoder().decode(part.value);
+  for (let part = await reader.read(); !part.done; part = await reader.read())
+    text += new TextDecoder().decode(part.value);
   expect(text).toContain('The thread that worked on this ended.');
 });
 

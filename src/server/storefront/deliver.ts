@@ -51,10 +51,9 @@ function bestOf(accepts: string): Encoding | null {
 }
 
 /** A text in an encoding, made once for each ETag. */
-async function encoded(bytes: Uint8Array, etag: string, encoding: Encoding): Promise<Buffer> {
-  const key = tagOf(etag, encoding);
-  let made = kept.get(key);
-  if (!made) kept.set(key, (made = await shorter[encoding](bytes, quality[encoding])));
+async function encoded(bytes: Uint8Array, tag: string, encoding: Encoding): Promise<Buffer> {
+  const made = await shorter[encoding](bytes, quality[encoding]);
+  kept.set(tag, made);
   return made;
 }
 
@@ -75,9 +74,11 @@ export function deliver(request: IncomingMessage, response: ServerResponse, answ
     const tag = encoding ? tagOf(etag, encoding) : etag;
     if (had !== undefined && matches(had, tag)) return unchanged(response, { ...all, etag: tag });
     if (!encoding) return finish(request, response, 200, { ...all, etag }, bytes);
-    return encoded(bytes, etag, encoding).then((shorter) =>
-      finish(request, response, 200, { ...all, etag: tag, 'content-encoding': encoding }, shorter),
-    );
+    const send = (shorter: Buffer) =>
+      finish(request, response, 200, { ...all, etag: tag, 'content-encoding': encoding }, shorter);
+    // What was made before is sent at once.
+    const made = kept.get(tag);
+    return made ? send(made) : encoded(bytes, tag, encoding).then(send);
   }
   if (had !== undefined && matches(had, etag)) return unchanged(response, { ...headers, etag });
   if (text) return finish(request, response, 200, { ...headers, etag }, bytes);

@@ -23,3 +23,14 @@ export async function programOf(source: string): Promise<{ file: string; remove:
   });
   return { file, remove: () => rmSync(file, { force: true }) };
 }
+
+let command: Promise<string> | null = null;
+
+/** The command line in one file, built once for all that a test process runs. */
+export function commandFile(): Promise<string> {
+  command ??= programOf('src/cli/main.ts').then(({ file, remove }) => {
+    process.once('exit', remove);
+    return file;
+  });
+  return command;
+}
