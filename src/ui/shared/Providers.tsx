@@ -37,21 +37,12 @@ export function useMode(): { mode: Mode; setMode: (mode: Mode) => void } {
   return { mode, setMode };
 }
 
-const still = '(prefers-reduced-motion: reduce)';
-function watchStill(changed: () => void): () => void {
-  const media = window.matchMedia(still);
-  media.addEventListener('change', changed);
-  return () => media.removeEventListener('change', changed);
-}
-const readStill = (): boolean => window.matchMedia(still).matches;
-
 /** Server state, the look in light and dark, and messages, for everything in the workbench. */
 export function Providers({ children }: { children: ReactNode }) {
   const [client] = useState(
     () => new QueryClient({ defaultOptions: { queries: { retry: false, refetchOnWindowFocus: true, staleTime: 0 } } }),
   );
   const { mode } = useMode();
-  const isStill = useSyncExternalStore(watchStill, readStill, () => false);
   useEffect(() => {
     const root = document.documentElement;
     root.dataset.mode = mode;
@@ -62,7 +53,7 @@ export function Providers({ children }: { children: ReactNode }) {
   return (
     <AntdRegistry>
       <QueryClientProvider client={client}>
-        <ConfigProvider theme={antTheme(mode, isStill)}>
+        <ConfigProvider theme={antTheme(mode)}>
           <App component={false}>{children}</App>
         </ConfigProvider>
       </QueryClientProvider>

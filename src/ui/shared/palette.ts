@@ -36,8 +36,7 @@ export type Mode = keyof typeof palettes;
 export const sans = "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif";
 export const mono = "'Commit Mono', ui-monospace, monospace";
 
-/** `isStill`: nothing moves into its place, for those who asked their system for that. */
-export function antTheme(mode: Mode, isStill: boolean): ThemeConfig {
+export function antTheme(mode: Mode): ThemeConfig {
   const p = palettes[mode];
   return {
     // Styles come as a file (antd/dist/antd.css, in app/layout.tsx): none are written while the page starts.
@@ -71,7 +70,6 @@ export function antTheme(mode: Mode, isStill: boolean): ThemeConfig {
       colorBgSpotlight: p.ink,
       controlHeight: 30,
       wireframe: false,
-      ...(isStill ? { motion: false, motionBase: 0, motionUnit: 0 } : {}),
     },
     components: {
       Button: { primaryShadow: 'none', defaultShadow: 'none', dangerShadow: 'none', fontWeight: 500 },
