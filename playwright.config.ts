@@ -11,8 +11,6 @@ export default defineConfig({
   reporter: process.env.LAST_REPORT ? [['list'], ['json', { outputFile: process.env.LAST_REPORT }]] : [['list']],
   use: {
     viewport: { width: 1280, height: 800 },
-    // What opens is there at once. Tests that are to see it move say so (e2e/whole-job.spec.ts).
-    contextOptions: { reducedMotion: 'reduce' },
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

@@ -66,9 +66,6 @@ async function ask(page: Page, fact: string | null, ...texts: string[]): Promise
   await page.keyboard.press('Escape');
 }
 
-// As most people have it: what opens moves into its place.
-test.use({ contextOptions: { reducedMotion: 'no-preference' } });
-
 test('alternates by a rule, by a pin, for tag listings and of a tile: seen, tried, explained, broken, fixed, published', async ({
   page,
   last,

@@ -1,8 +1,5 @@
 import { caretBehind, expect, expectStatus, openBench, pick, save, shown, test } from './last';
 
-// As most people have it: what opens moves into its place.
-test.use({ contextOptions: { reducedMotion: 'no-preference' } });
-
 test('from a page to a changed page: find, override, print under a condition, vary, pin, publish', async ({
   page,
   last,
