@@ -160,9 +160,10 @@ export class Staging {
     );
   }
 
+  /** What there is to say, what cannot be taken before what is to be known. */
   issues(from = 0, most = 1_000_000): GoodsIssue[] {
     return this.sql.all(
-      'SELECT line, col AS "column", value, message, severity FROM issue ORDER BY line, rowid LIMIT ? OFFSET ?',
+      `SELECT line, col AS "column", value, message, severity FROM issue ORDER BY severity = 'warning', line, rowid LIMIT ? OFFSET ?`,
       most,
       from,
     );

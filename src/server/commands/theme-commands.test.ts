@@ -220,6 +220,21 @@ describe('last import and last export', () => {
       'There is no file /no/such.',
     );
   });
+  it('say what cannot be taken first, however much there is to know', async () => {
+    const shop = demoShop();
+    const csv = join(folder, 'many.csv');
+    const rows = Array.from(
+      { length: 60 },
+      (_, at) => `cup-${at};Cup ${at};C-${at};${at === 59 ? 'abc' : '7.50'};cup-${at}.png`,
+    );
+    writeFileSync(csv, `product;name;sku;price;pictures\n${rows.join('\n')}\n`);
+    const says = await importCommand(shop, { ...given, file: csv, dry: true }, now);
+    const from = says.indexOf('1 thing cannot be taken as it is:');
+    expect(says[from + 1]).toMatch(/^ {2}line 61, price: “abc” is not a price/);
+    expect(says[from + 2]).toMatch(/^\d\d things to know:$/);
+    expect(says[from + 3]).toMatch(/^ {2}pictures: There is no picture “cup-0\.png” yet/);
+    expect(says.filter((line) => line.includes('line 0'))).toEqual([]);
+  });
   it('work as commands on a data folder of their own', async () => {
     const command = await commandFile();
     const data = join(folder, 'data');

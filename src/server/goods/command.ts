@@ -43,15 +43,23 @@ function summary(staging: Staging): string[] {
       `  ${what}: ${many(count, called[kind] ?? kind, kind === 'category' ? 'categories' : undefined)}`,
   );
   const issues = staging.issues(0, maxPrinted);
-  const all = staging.issueCount('error') + staging.issueCount('warning');
+  /** Those of one kind below a line that says what they are. What is about no one line of the file has none. */
+  const told = (severity: 'error' | 'warning', called: (all: number) => string): string[] => {
+    const all = staging.issueCount(severity);
+    const printed = issues.filter((one) => one.severity === severity);
+    return [
+      ...(all ? [called(all)] : []),
+      ...printed.map(
+        ({ line, column, message }) =>
+          `  ${[line ? `line ${line}` : '', column].filter(Boolean).join(', ')}: ${message}`,
+      ),
+      ...(all > printed.length ? [`  … and ${all - printed.length} more`] : []),
+    ];
+  };
   return [
     ...(lines.length ? ['It would change:', ...lines] : ['It would change nothing.']),
-    ...(all ? [`${many(all, 'thing')} cannot be taken as ${all === 1 ? 'it is' : 'they are'}:`] : []),
-    ...issues.map(
-      ({ line, column, message, severity }) =>
-        `  line ${line}${column ? `, ${column}` : ''}: ${severity === 'warning' ? 'note: ' : ''}${message}`,
-    ),
-    ...(all > issues.length ? [`  … and ${all - issues.length} more`] : []),
+    ...told('error', (all) => `${many(all, 'thing')} cannot be taken as ${all === 1 ? 'it is' : 'they are'}:`),
+    ...told('warning', (all) => `${many(all, 'thing')} to know:`),
     ...effectLines(staging.noted<GoodsEffects>('effects')),
   ];
 }
