@@ -84,7 +84,9 @@ export function feedCommand(
     }
     await send();
     const tried = dry ? ' Nothing was kept: it was only tried.' : '';
-    say(`${sum.lines} lines: ${sum.taken} taken, ${sum.same} as it was, ${sum.refused} refused.${tried}`);
+    say(
+      `${sum.lines} ${sum.lines === 1 ? 'line' : 'lines'}: ${sum.taken} taken, ${sum.same} as it was, ${sum.refused} refused.${tried}`,
+    );
     return sum.refused ? 1 : 0;
   });
 }
