@@ -156,7 +156,7 @@ test('of two servers on one data folder the second is told who holds it, and com
   expect(last.command('retire-tag', 'natural-fibre')).toContain('The tag natural-fibre is retired');
   expect((await last.visit('/listing/tag/natural-fibre')).status()).toBe(404);
   // A backup is restored while visitors come.
-  expect(last.command('restore', backup)).toContain('What stood there before is in ');
+  expect(last.command('restore', backup)).toContain('What was there before is in ');
   expect(await (await last.visit('/listing/tag/natural-fibre')).text()).toContain('Tarred hemp rope');
   // Killed, it holds nothing any more.
   await last.kill();

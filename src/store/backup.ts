@@ -47,8 +47,8 @@ export async function backUp(folder: string, file: string): Promise<number> {
 }
 
 /**
- * Puts a backup in the place of a data folder's database. What stood there is kept beside it, under the name that comes
- * back (null: nothing did). Whoever calls holds the folder (owner.ts), and nobody has the database open.
+ * Replaces a data folder's database with a backup. The old one is kept beside it, under the name that is returned (null: there
+ * was none). The caller holds the folder (owner.ts), and nobody has the database open.
  *
  * @throws DataFolderError when the file is not a whole backup of this version or an older one; then nothing is changed
  */
@@ -77,8 +77,8 @@ export function restore(folder: string, file: string, now: string): string | nul
 }
 
 /**
- * The same for a database that this process has open, as others may for reading: all of them see the backup from one moment on,
- * and whoever is killed before leaves everything as it was. Gives the name of the kept copy.
+ * The same for a database that this process has open, and others may be reading. The backup replaces it in one transaction:
+ * readers see the old data or the new. Gives the name of the kept copy.
  *
  * @throws DataFolderError as above
  */
@@ -86,11 +86,11 @@ export async function restoreInUse(folder: string, file: string, now: string): P
   mustBeWhole(file);
   const target = databaseFile(folder);
   const fresh = `${target}.new`;
+  const before = keptName(target, now);
   try {
     discard(fresh);
     copyFileSync(file, fresh);
     bringUpToDate(fresh);
-    const before = keptName(target, now);
     await backUp(folder, before);
     const source = new Database(fresh, { readonly: true });
     try {
@@ -98,16 +98,16 @@ export async function restoreInUse(folder: string, file: string, now: string): P
     } finally {
       source.close();
     }
-    discard(fresh);
-    await tidy(target);
-    return before;
   } catch (error) {
-    discard(fresh);
     throw notRestored(file, error);
+  } finally {
+    discard(fresh);
   }
+  await tidy(target);
+  return before;
 }
 
-/** Gives the file the size of what it holds now: whoever watches it (watch.ts) takes one that shrinks later for one that was cut short. */
+/** Shrinks the file to what it holds now: if it shrank later, watch.ts would take it for one that was cut short. */
 async function tidy(target: string): Promise<void> {
   const db = new Database(target, { timeout: 50 });
   try {
@@ -117,6 +117,8 @@ async function tidy(target: string): Promise<void> {
       if (!busy) return;
       await setTimeout(50);
     }
+  } catch {
+    // The backup is restored all the same.
   } finally {
     db.close();
   }

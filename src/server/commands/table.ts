@@ -65,7 +65,7 @@ export const commands = {
     // A backup of a server that wrote release files notes what changes, for a thread that may not be there.
     if (!process.env.LAST_RELEASES) noteNoChanges(shop.sql);
     return [
-      `The shop is what ${file} held, for whoever asks from now on. What stood there before is in ${kept}.`,
+      `The shop now holds what ${file} held. What was there before is in ${kept}.`,
       'Screens of the workbench that are open show what was: load them again.',
     ];
   }),

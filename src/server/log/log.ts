@@ -62,7 +62,7 @@ export interface Answered {
   path: string;
   status: number;
   ms: number;
-  /** Not: whoever asked was gone before the end. */
+  /** False where the connection closed before the whole answer was sent. */
   isWhole: boolean;
 }
 

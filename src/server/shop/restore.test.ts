@@ -53,7 +53,7 @@ it('the pages that threads make are of the backup, though revisions are counted 
   write('first');
   expect(await price()).toBe('first');
   const said = await runCommand(shop(), 'restore', { file });
-  expect(said[0]).toContain('What stood there before is in ');
+  expect(said[0]).toContain('What was there before is in ');
   expect(await price()).toBe('as it was');
   // The same revision as that of “first”.
   write('second');

@@ -310,8 +310,8 @@ export function shop(): Shop {
 }
 
 /**
- * Puts a backup in the place of all that this process serves, while it does. What was being worked on ends; whoever asks next sees
- * what the backup holds. Gives the file that keeps what was there.
+ * Replaces the shop’s data with a backup while this process serves it. Work in progress ends; later requests see the backup.
+ * Gives the file that keeps the data as they were.
  *
  * @throws DataFolderError when the file cannot be restored; then everything is as it was
  */
