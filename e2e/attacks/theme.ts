@@ -123,7 +123,7 @@ export const attacks: Attack[] = [
     name: 'takes the focus from who types',
     from: 'preview',
     defence: { origin: true },
-    script: `const i = document.createElement('input'); document.body.append(i); window.focus(); i.focus(); await new Promise((done) => setTimeout(done, 300)); return document.hasFocus() ? 'the focus' : '';`,
+    script: `const i = document.createElement('input'); document.body.append(i); window.focus(); i.focus(); for (let n = 0; n < 20; n++) { await new Promise((done) => setTimeout(done, 100)); if (!document.hasFocus()) return ''; } return 'the focus';`,
   },
   // Publishing, by every way to send something.
   { name: 'publishes by a request', from: 'preview', defence: { gate: true }, script: `return ${send};` },
@@ -271,6 +271,12 @@ export const attacks: Attack[] = [
     from: 'preview',
     defence: { attended: true },
     script: say(`{ kind: 'key', key: 'p' }`),
+  },
+  {
+    name: 'takes the focus for a moment and presses the key for another file',
+    from: 'preview',
+    defence: { attended: true },
+    script: `const i = document.createElement('input'); document.body.append(i); for (let n = 0; n < 20; n++) { window.focus(); i.focus(); parent.postMessage({ last: true, kind: 'key', key: 'p' }, '*'); await new Promise((done) => setTimeout(done, 20)); } return '';`,
   },
   {
     name: 'opens another file in the editor',

@@ -89,34 +89,44 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
   );
 
   // A page's script may take the focus: what is being typed would go into the page. It goes back to where it was.
+  const entered = useRef(false);
+  /** Whether someone is in the page: went there by a key, a command or the pointer, and has not left it. */
+  const isIn = useCallback(() => {
+    const there = frames.current.includes(document.activeElement as HTMLIFrameElement);
+    const asked = performance.now() - sent.current < focusGraceMs;
+    entered.current = there && (entered.current || asked || isOver());
+    return entered.current;
+  }, []);
   useEffect(() => {
     let before: HTMLElement | null = null;
-    const isFrame = (element: Element | null): element is HTMLIFrameElement =>
-      frames.current.includes(element as HTMLIFrameElement);
+    const isFrame = (element: Element | null) => frames.current.includes(element as HTMLIFrameElement);
     const moved = ({ target }: FocusEvent) => {
-      if (target instanceof HTMLElement && !isFrame(target)) before = target;
+      if (!(target instanceof HTMLElement) || isFrame(target)) return;
+      before = target;
+      entered.current = false;
     };
-    const tabbed = ({ key }: KeyboardEvent) => {
-      if (key === 'Tab') sent.current = performance.now();
+    // A key that someone used for something else, as the editor does to indent, leads nowhere.
+    const tabbed = ({ key, defaultPrevented }: KeyboardEvent) => {
+      if (key === 'Tab' && !defaultPrevented) sent.current = performance.now();
     };
     const look = () => {
-      const { activeElement } = document;
-      const asked = performance.now() - sent.current < focusGraceMs;
-      if (isFrame(activeElement) && !asked && !isOver() && before?.isConnected) before.focus();
+      if (isFrame(document.activeElement) && !isIn() && before?.isConnected) before.focus();
     };
-    // Which element has it is known once it has moved.
+    // Which element has it is known once it has moved: given back sooner, it would move on all the same.
     const left = () => setTimeout(look, 0);
     document.addEventListener('focusin', moved);
     document.addEventListener('focusout', left);
-    window.addEventListener('keydown', tabbed, true);
+    window.addEventListener('keydown', tabbed);
     window.addEventListener('blur', left);
+    window.addEventListener('focus', isIn);
     return () => {
       document.removeEventListener('focusin', moved);
       document.removeEventListener('focusout', left);
-      window.removeEventListener('keydown', tabbed, true);
+      window.removeEventListener('keydown', tabbed);
       window.removeEventListener('blur', left);
+      window.removeEventListener('focus', isIn);
     };
-  }, []);
+  }, [isIn]);
 
   // Who was in the page is in the newer one, as soon as that is seen: one that is hidden takes no focus.
   const stays = useRef(false);
@@ -134,13 +144,13 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     const { x, y, address: before } = shown.current;
     const same = next.address === before;
     shown.current = { address: next.address, revision: next.revision, x: same ? x : 0, y: same ? y : 0 };
-    stays.current = document.activeElement === frames.current[frontNow.current];
+    stays.current = isIn() && document.activeElement === frames.current[frontNow.current];
     frontNow.current = next.frame;
     answered.current = true;
     setFront(next.frame);
     setLoading(false);
     if (next.ready) calls.current.onSaid(next.ready, true);
-  }, []);
+  }, [isIn]);
 
   useEffect(() => {
     const now = shown.current;
@@ -177,12 +187,12 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
           answered.current = true;
           shown.current = { ...shown.current, address: data.address, x: 0, y: 0 };
         }
-        calls.current.onSaid(data, isOver() || document.activeElement === frames.current[at]);
+        calls.current.onSaid(data, isOver() || (isIn() && document.activeElement === frames.current[at]));
       }
     };
     window.addEventListener('message', hear);
     return () => window.removeEventListener('message', hear);
-  }, [origin, post, swap]);
+  }, [origin, post, swap, isIn]);
 
   useEffect(() => {
     const timer = setInterval(() => {
