@@ -85,7 +85,7 @@ export { Statements } from './statements';
 export { countOfKind, findSubjects, firstProduct, indexedSubjects, isStoredKind, namesOfSubjects } from './subjects';
 export { productsOfTag } from './tags';
 export { ChangedMeanwhile, type ChangeRow, type FileWrite, type Made, type StateRow, StoredThemes } from './themes';
-export { type AskedState, type RevisedShop, visitOf } from './visit';
+export { type AskedState, type RevisedShop, type Visit, visitOf } from './visit';
 export { FileWatch } from './watch';
 export { openCopy, removeCopies, WorkingCopy } from './working-copy';
 export { CatalogueFileError, CatalogueWriter } from './writer';

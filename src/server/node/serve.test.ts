@@ -79,6 +79,13 @@ describe('a render node', () => {
     expect((await ask('/', { method: 'HEAD' })).text).toBe('');
   });
 
+  it('reads nothing for a page that is kept', async () => {
+    await ask('/product/deck-oil');
+    const { count } = node.shop().sql;
+    expect((await ask('/product/deck-oil')).status).toBe(200);
+    expect(node.shop().sql.count).toBe(count);
+  });
+
   it('has pictures, in sizes too, style sheets, the map, and neither drafts nor releases nor a workbench', async () => {
     const page = (await ask('/product/deck-oil')).text.replaceAll('&amp;', '&');
     const picture = await ask(/\/media\/[^" ]+/.exec(page)?.[0] ?? '');

@@ -148,7 +148,9 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     const isIt = wanted.file === now.file && chains.includes(copy?.chain ?? null);
     const lacksCopy = isFollowing && !copy && noCopyOf !== now.file;
     if (!isIt || lacksCopy) return goOver(wanted);
-    if (copy) tryApply(copy, wanted.deltas);
+    if (!copy) return;
+    tryApply(copy, wanted.deltas);
+    now.shop.changed();
   };
   let closing: Promise<void> | null = null;
   let looking: Promise<void> | null = null;

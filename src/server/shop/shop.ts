@@ -23,6 +23,9 @@ import {
   type StateRow,
   type RevisedShop,
   setRevision,
+  type AskedState,
+  type Visit,
+  visitOf,
 } from '@/store';
 
 import type { MadeTheme, UnsavedText } from './ask';
@@ -86,6 +89,7 @@ export class Shop {
   /** Themes' icons, each as one file, by their version. */
   readonly sprites = new LRUCache<string, string>({ max: 30 });
   #facts: FactsNow | null = null;
+  #live: Visit | null = null;
   #writing: Promise<unknown> | null = null;
   /** Threads that render and check; null: it is done here. */
   jobs: JobPool | null = null;
@@ -141,6 +145,17 @@ export class Shop {
   /** Resolves once nothing long is being written. */
   async writable(): Promise<void> {
     while (this.#writing) await this.#writing;
+  }
+
+  /** What a request needs to know first. What a render node reads changes by delta files alone: until one is applied it is read once. */
+  visit(asked: AskedState, token: string | null): Visit {
+    if (!this.release || asked.kind !== 'shop' || token !== null) return visitOf(this.sql, asked, token, this.carts);
+    return (this.#live ??= visitOf(this.sql, asked, null));
+  }
+
+  /** Delta files were applied to what it reads. */
+  changed(): void {
+    this.#live = null;
   }
 
   /** The catalogue as one request reads it, in one of the shop's languages (null: the first). `row`: where it was read already. */

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
-import { visitOf, type StateRow, type StoredCatalogue } from '@/store';
+import type { StateRow, StoredCatalogue } from '@/store';
 import { tokenIn } from './cart';
 import { type Answer, deliver } from './deliver';
 import { playerPage } from './player';
@@ -113,9 +113,9 @@ export function siteListener(
     return named?.kind === 'shop' || addresses.isPlain(host) ? { kind: 'shop' } : null;
   }
 
-  /** What a request is for, in one query: the state that its site shows, the catalogue, and what is in the visitor's cart. */
+  /** What a request is for, in one query at most: the state that its site shows, the catalogue, and what is in the visitor's cart. */
   function resolve(site: Site, token: string | null): Resolved {
-    const { state, shop: row, has } = visitOf(shop().sql, site, token, shop().carts);
+    const { state, shop: row, has } = shop().visit(site, token);
     const address = site.kind === 'release' ? { address: `/release/${site.number}` } : {};
     return { state: state && { ...state, ...address }, catalogue: shop().catalogue(null, row), token, has };
   }
