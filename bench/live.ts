@@ -37,10 +37,16 @@ export async function bareServer(folder: string, page: string): Promise<{ at: st
   return { at: `http://127.0.0.1:${port}`, end: () => child.kill('SIGKILL') };
 }
 
-/** Requests a second of an address, 10 connections for three seconds. `each`: another address each time, with the same page. */
-export async function rateOf(at: string, host: string, each = false): Promise<number> {
+/** Requests a second of an address, 10 connections for some seconds. `each`: another address each time, with the same page. */
+export async function rateOf(at: string, host: string, each = false, seconds = 3): Promise<number> {
   const url = each ? `${at}${at.includes('?') ? '&' : '?'}n=[<id>]` : at;
-  const result = await autocannon({ url, connections: 10, duration: 3, idReplacement: each, headers: { Host: host } });
+  const result = await autocannon({
+    url,
+    connections: 10,
+    duration: seconds,
+    idReplacement: each,
+    headers: { Host: host },
+  });
   if (result.non2xx || result.errors) throw new Error(`${url}: ${result.non2xx} answers were no page`);
   return result.requests.average;
 }

@@ -1,9 +1,9 @@
 import type { RequestListener } from 'node:http';
 import { idOf, logAnswer, plainPath } from '@/server/log';
 
-/** Counts answers, by labels; times in seconds. */
+/** Counts answers of a part of Last, by their status; times in seconds. */
 export interface Counting {
-  observe(labels: { part: string; status: string }, seconds: number): void;
+  of(part: string, status: string): { add(seconds: number): void };
 }
 
 /** Statuses by their first digit. */
@@ -18,6 +18,12 @@ export function counted(
 ): RequestListener {
   const log = logAnswer();
   if (!answers && !log) return listener;
+  const times = new Map<string, ReturnType<Counting['of']>>();
+  const timesOf = (status: string) => {
+    let of = times.get(status);
+    if (!of && answers) times.set(status, (of = answers.of(part, status)));
+    return of;
+  };
   return (request, response) => {
     const began = performance.now();
     const { method = 'GET', url = '/' } = request;
@@ -27,8 +33,8 @@ export function counted(
     const note = (isWhole: boolean): void => {
       const ms = performance.now() - began;
       const status = response.statusCode;
-      answers?.observe({ part, status: isWhole ? (classes[Math.floor(status / 100)] ?? '') : 'broken off' }, ms / 1000);
-      log?.({ id, part, method, path: pathOf(url), status, ms, isWhole });
+      timesOf(isWhole ? (classes[Math.floor(status / 100)] ?? '') : 'broken off')?.add(ms / 1000);
+      log?.({ at: Date.now(), id, part, method, path: pathOf(url), status, ms, isWhole });
     };
     listener(request, response);
     // A page that is kept is answered by then: hearing of its end would take longer than what is noted of it.

@@ -64,7 +64,9 @@ describe('the log', () => {
     expect(given.headers.get('x-request-id')).toBe('from-the-front-1');
     expect(two).toMatchObject({ status: 404, id: other.headers.get('x-request-id') });
     expect(seen).toEqual([one?.id, two?.id]);
-    expect(two?.id).toMatch(/^[\da-f-]{36}$/);
+    expect(two?.id).toMatch(/^[\da-f]{8}-[\da-f]{4}-[\da-z]+$/);
+    const again = await fetch(`${at}/x`);
+    expect(again.headers.get('x-request-id')).not.toBe(two?.id);
   });
 
   it('has one line for an answer that is there at once, and for one that takes its time', async () => {

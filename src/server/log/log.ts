@@ -1,12 +1,12 @@
 import type { Logger } from 'pino';
 
 /** The API is bundled apart from the server that opens the log: both find it here. */
-const global = globalThis as { lastLog?: { pino: Logger; write: (line: string) => void } };
+const global = globalThis as { lastLog?: { pino: Logger; answered: (answered: Answered) => void } };
 
 /** What was noted is written at the latest so long afterwards, in milliseconds. */
 const flushEvery = 500;
-/** It is written in pieces of so many bytes: each write takes as long as many requests. */
-const atOnce = 16_384;
+/** It is written in pieces of so many lines: each write takes as long as many requests. */
+const atOnce = 80;
 /** So much waits at the most where it cannot be written; what is more is dropped. */
 const maxWaiting = 1_000_000;
 
@@ -28,11 +28,13 @@ export async function openLog(where = process.env.LAST_LOG): Promise<void> {
     said = true;
   });
   if (where !== '-') process.on('SIGHUP', () => to.reopen());
-  /** Lines that are not written yet: put together here, since each write by itself takes three times as long as the line. */
-  let text = '';
+  /** What is not written yet: lines, and after them answers. Put into words together, and then written together, each takes a third of the time. */
+  let [text, count] = ['', 0];
+  const answers: Answered[] = [];
   const write = (): void => {
+    for (const one of answers) text += lineOf(one);
     if (text) to.write(text);
-    text = '';
+    [text, count, answers.length] = ['', 0, 0];
   };
   setInterval(write, flushEvery).unref();
   process.once('exit', () => {
@@ -46,16 +48,24 @@ export async function openLog(where = process.env.LAST_LOG): Promise<void> {
   const { isoTime } = pino.stdTimeFunctions;
   const lines = {
     write(line: string): void {
+      for (const one of answers) text += lineOf(one);
+      answers.length = 0;
       text += line;
-      if (text.length > atOnce) write();
+      if (++count >= atOnce) write();
     },
   };
   const made = pino({ base: null, timestamp: isoTime, formatters: { level: (level) => ({ level }) } }, lines);
-  global.lastLog = { pino: made, write: lines.write };
+  const answered = (one: Answered): void => {
+    answers.push(one);
+    if (++count >= atOnce) write();
+  };
+  global.lastLog = { pino: made, answered };
 }
 
 /** What is noted of an answer. The time in milliseconds. */
 export interface Answered {
+  /** When, in milliseconds since 1970. */
+  at: number;
   id: string;
   part: string;
   method: string;
@@ -67,26 +77,20 @@ export interface Answered {
 }
 
 let second = { at: -1, text: '' };
-/** The present, as ISO 8601: what is the same for a whole second is written once. */
-function isoNow(): string {
-  const now = Date.now();
-  const at = Math.floor(now / 1000);
-  if (at !== second.at) second = { at, text: new Date(now).toISOString().slice(0, 20) };
-  return `${second.text}${String(now % 1000).padStart(3, '0')}Z`;
+/** A time as ISO 8601: what is the same for a whole second is written once. */
+function isoOf(at: number): string {
+  const seconds = Math.floor(at / 1000);
+  if (seconds !== second.at) second = { at: seconds, text: new Date(at).toISOString().slice(0, 20) };
+  return `${second.text}${String(at % 1000).padStart(3, '0')}Z`;
 }
 
-/** Notes an answer; null: answers are not noted. As pino would write it, in a third of its time: a kept page takes little more than that. */
-export function logAnswer(): ((answered: Answered) => void) | null {
-  const log = global.lastLog;
-  if (!log) return null;
-  const { write } = log;
-  // All but the path is known not to need escaping.
-  return ({ id, part, method, path, status, ms, isWhole }) =>
-    write(
-      `{"level":"info","time":"${isoNow()}","id":"${id}","part":"${part}","method":"${method}","path":${JSON.stringify(path)},` +
-        `"status":${status},"ms":${Math.round(ms * 10) / 10}${isWhole ? '' : ',"broken":true'}}\n`,
-    );
-}
+/** A line as pino would write it, in a third of its time: a kept page takes little more than that. All but the path is known not to need escaping. */
+const lineOf = ({ at, id, part, method, path, status, ms, isWhole }: Answered): string =>
+  `{"level":"info","time":"${isoOf(at)}","id":"${id}","part":"${part}","method":"${method}","path":${JSON.stringify(path)},` +
+  `"status":${status},"ms":${Math.round(ms * 10) / 10}${isWhole ? '' : ',"broken":true'}}\n`;
+
+/** Notes an answer; null: answers are not noted. */
+export const logAnswer = (): ((answered: Answered) => void) | null => global.lastLog?.answered ?? null;
 
 /** Says that something failed, to who runs Last; `id`: in answering which request. */
 export function fault(what: string | Error, id: string | null = null): void {
