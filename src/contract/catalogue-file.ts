@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { fieldSubjects } from '@/core/catalogue';
+import { languageTag } from './language-tag';
 
 const slug = z.string().regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/, 'small letters, digits and single hyphens');
 const day = z.iso.date();
@@ -134,9 +135,9 @@ const page = z.strictObject({
 export const catalogueFile = z.strictObject({
   shop: z.strictObject({
     name: z.string(),
-    currency: z.string().length(3),
-    locale: z.string(),
-    locales: z.array(z.string()).min(1),
+    currency: z.string().regex(/^[A-Z]{3}$/, 'A currency has three capital letters, as “EUR” or “GBP”'),
+    locale: languageTag,
+    locales: z.array(languageTag).min(1),
     email: z.string().default(''),
   }),
   brands: z

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
+import { languageTag } from './language-tag';
 
 /** Beginning with an empty data folder: with the demo, or with a shop of one's own. */
 
@@ -7,19 +8,6 @@ import { endpoint } from './endpoint';
 export const baseThemes = ['quay', 'empty'] as const;
 
 const currencies = new Set(Intl.supportedValuesOf('currency'));
-
-/** A language tag (BCP 47) in its usual spelling: `en-GB`. */
-const language = z
-  .string()
-  .trim()
-  .transform((text, context) => {
-    try {
-      return Intl.getCanonicalLocales(text)[0] as string;
-    } catch {
-      context.addIssue({ code: 'custom', message: `“${text}” is not a language tag, as “en”, “en-GB” or “de” are` });
-      return z.NEVER;
-    }
-  });
 
 export const newShop = z.strictObject({
   name: z.string().trim().min(1, 'The shop needs a name').max(80, 'The shop’s name may have 80 letters'),
@@ -33,7 +21,7 @@ export const newShop = z.strictObject({
     }),
   /** The first is the one that texts are written in. */
   languages: z
-    .array(language)
+    .array(languageTag)
     .min(1, 'The shop needs a language')
     .max(20)
     .refine((all) => new Set(all).size === all.length, 'A language is there twice'),

@@ -82,7 +82,15 @@ export { longestTags, sampleOf } from './samples';
 export { signingKey } from './signing-key';
 export { type RowGroup, Staging } from './staging';
 export { Statements } from './statements';
-export { countOfKind, findSubjects, firstProduct, indexedSubjects, isStoredKind, namesOfSubjects } from './subjects';
+export {
+  countOfKind,
+  findSubjects,
+  firstProduct,
+  indexedSubjects,
+  isStoredKind,
+  namesOfSubjects,
+  wordBeginnings,
+} from './subjects';
 export { productsOfTag } from './tags';
 export { ChangedMeanwhile, type ChangeRow, type FileWrite, type Made, type StateRow, StoredThemes } from './themes';
 export { type AskedState, type RevisedShop, type Visit, visitOf } from './visit';

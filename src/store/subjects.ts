@@ -93,3 +93,19 @@ export const isStoredKind = (kind: string): kind is StoredKind =>
 export function countOfKind(sql: Statements, kind: StoredKind): number {
   return sql.get<{ n: number }>(`SELECT count(*) AS n FROM ${kind}`)?.n ?? 0;
 }
+
+/**
+ * Beginnings of words in products' names, so many letters long, in small letters and without accents as the search knows them: those that a search may
+ * begin with.
+ */
+export function wordBeginnings(sql: Statements, letters: number): string[] {
+  // A table of the connection's own: nothing is written.
+  sql.db.exec("CREATE VIRTUAL TABLE IF NOT EXISTS temp.search_word USING fts5vocab(main, product_search, 'col')");
+  return sql
+    .all<{ word: string }>(
+      `SELECT DISTINCT substr(term, 1, ?) AS word FROM temp.search_word WHERE col = 'name' AND length(term) >= ? ORDER BY word`,
+      letters,
+      letters,
+    )
+    .map(({ word }) => word);
+}

@@ -32,11 +32,16 @@ export function readingOf(source: CatalogueSource, reads: Set<string>): Catalogu
   return new Reading(source, reads) as unknown as CatalogueSource;
 }
 
+/** Words, and how much a search finds at most. */
+type Search = [words: string, limit: number];
+
 /** The questions of `plain` are added below. */
 class Reading {
   readonly language: string;
   readonly #begin: string;
   readonly #indexes = new Map<string, Listings>();
+  /** What was searched for, by what it found. */
+  readonly #searches = new WeakMap<readonly number[], Search>();
   #categories: CategoryRow[] | null = null;
   #redirects: Redirects | null = null;
   #first: CatalogueSource | null = null;
@@ -115,15 +120,25 @@ class Reading {
     } satisfies Pick<Redirects, keyof Redirects> as unknown as Redirects);
   }
 
+  search(words: string, limit: number): readonly number[] {
+    // What would read like two, as someone may search for it, is not written down.
+    if (words.includes(between)) this.noteAll();
+    else this.note(`search${between}${words}${between}${limit}`);
+    const found = this.source.search(words, limit);
+    this.#searches.set(found, [words, limit]);
+    return found;
+  }
+
   index(split: Split | null): Listings {
     const key = JSON.stringify(split);
     let index = this.#indexes.get(key);
     if (index) return index;
     const of = this.source.index(split);
     const note = (asked: string, { filter, found }: Pick<ListQuery, 'filter' | 'found'>, more: unknown) => {
-      // What a search found is too long to note: such a page is made again whatever changes.
-      if (found) this.noteAll();
-      else this.note(`index${between}${JSON.stringify([split, asked, filter, more])}`);
+      // What a search found is noted as what was searched for.
+      const search = found ? this.#searches.get(found) : null;
+      if (search === undefined) this.noteAll();
+      else this.note(`index${between}${JSON.stringify([split, asked, filter, more, ...(search ? [search] : [])])}`);
     };
     index = {
       split: of.split,
@@ -140,6 +155,7 @@ class Reading {
   }
 }
 for (const name of Object.keys(plain) as (keyof typeof plain)[]) {
+  if (name === 'search') continue;
   Object.defineProperty(Reading.prototype, name, {
     value(this: Reading, one?: unknown, two?: unknown): unknown {
       // What would read like two, as someone may search for it, is not written down.
@@ -228,13 +244,14 @@ function readGiven(kind: Given, text: string): unknown {
 }
 
 function indexed(source: CatalogueSource, text: string): unknown {
-  type Asked = [Split | null, keyof Listings, ListQuery['filter'], unknown];
-  const [split, asked, filter, more] = JSON.parse(text) as Asked;
+  type Asked = [Split | null, keyof Listings, ListQuery['filter'], unknown, Search?];
+  const [split, asked, filter, more, search] = JSON.parse(text) as Asked;
+  const found = search ? source.search(...search) : null;
   const index = source.index(split);
   if (asked === 'list') {
     const names = { locale: source.language, all: () => source.names() };
-    return index.list({ ...(more as object), filter, names } as ListQuery);
+    return index.list({ ...(more as object), filter, found, names } as ListQuery);
   }
   const chosen = (more ?? undefined) as Chosen | undefined;
-  return asked === 'count' ? index.count({ filter }, chosen) : index.counts({ filter }, chosen);
+  return asked === 'count' ? index.count({ filter, found }, chosen) : index.counts({ filter, found }, chosen);
 }

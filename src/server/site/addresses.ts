@@ -1,6 +1,6 @@
 import { posix } from 'node:path';
 
-/** What a page or a style sheet leads to that has to be there too: files, and further pages of a list. Addresses of this site: path and query. */
+/** What a page or a style sheet leads to that has to be there too: files, pieces that its scripts ask for, and further pages of a list. Addresses of this site: path and query. */
 export interface Found {
   files: string[];
   pages: string[];
@@ -8,7 +8,7 @@ export interface Found {
 
 const decoded = (text: string): string => text.replaceAll('&amp;', '&').replaceAll('&#38;', '&');
 
-/** Files of the theme, pictures and films that a text of a page names, wherever in it; the pages of its list, and itself with another variant chosen. */
+/** Files of the theme, pictures, films and served pieces that a text of a page names, wherever in it; the pages of its list, and itself with another variant chosen. */
 export function foundIn(html: string, origin: string): Found {
   const files = new Set<string>();
   const pages = new Set<string>();
@@ -16,6 +16,7 @@ export function foundIn(html: string, origin: string): Found {
     /(?<![\w./-])(?:https?:\/\/[\w.:[\]-]+)?(\/(?:assets|media|player)\/[^"'()\s<>\\,]+)/g,
   ))
     files.add(decoded(address).replace(/#.*$/, ''));
+  for (const [, address = ''] of html.matchAll(/="((?:\/[\w-]+)?\/fragment\/[^"?#\s]+)"/g)) files.add(decoded(address));
   for (const [, address = ''] of html.matchAll(/\shref="([^"]*\?(?:page|variant)=[^"]*)"/g)) {
     const url = URL.canParse(decoded(address), origin) ? new URL(decoded(address), origin) : null;
     // One thing asked: with each order and each filter a list would be another.

@@ -10,6 +10,7 @@ import { fileOf, foundIn, foundInSheet } from './addresses';
 import { SiteFiles } from './files';
 import { Made } from './made';
 import { siteConfig } from './nginx';
+import { isSearch, wordsOf } from './suggestions';
 
 export interface SiteSetup {
   /** The release file. */
@@ -40,7 +41,7 @@ export interface SiteMade {
 /** Files that are written at once. */
 const atOnce = 16;
 /** Changes of how a site is written that make all of it again. */
-const form = 1;
+const form = 2;
 
 /**
  * Writes a shop as files that any web server serves: every page in every language, with the pages of its lists, files, pictures, the map, redirects. What was
@@ -67,9 +68,10 @@ export async function makeSite({ file, out, host, node, port }: SiteSetup): Prom
     const made = await making.all();
     const headers = safetyHeaders('page', { addresses });
     const ofPlayers = safetyHeaders('document', { addresses });
+    const ofPieces = safetyHeaders('fragment', { addresses });
     writeFileSync(
       join(out, 'site.conf'),
-      siteConfig({ root: making.files.root, host, node, port, moved, headers, ofPlayers, locales }),
+      siteConfig({ root: making.files.root, host, node, port, moved, headers, ofPlayers, ofPieces, locales }),
     );
     return made;
   } finally {
@@ -106,6 +108,8 @@ class Making {
   readonly #now: Made;
   readonly #faults: string[] = [];
   readonly #wanted = new Set<string>();
+  /** Served pieces that pages name for their scripts. */
+  readonly #pieces = new Set<string>();
   readonly #writing = new Set<Promise<void>>();
   #made = 0;
 
@@ -139,7 +143,9 @@ class Making {
         pages.push(further);
       }
     }
+    const count = this.#now.pages.size;
     await this.#assets();
+    await this.#suggestions();
     await this.#machines();
     for (const locale of locales) await this.#notFound(localePrefix(locale, locales));
     await this.#moved();
@@ -148,7 +154,7 @@ class Making {
     this.#now.files = [...this.files.named];
     this.#now.write(this.#list);
     return {
-      ...{ pages: this.#now.pages.size, made: this.#made, files: this.files.named.size, removed },
+      ...{ pages: count, made: this.#made, files: this.files.named.size, removed },
       ...{ written: this.files.written, bytes: this.files.bytes, faults: this.#faults },
     };
   }
@@ -198,6 +204,7 @@ class Making {
   async #file(address: string): Promise<void> {
     if (this.#wanted.has(address)) return;
     this.#wanted.add(address);
+    if (/\/fragment\//.test(address)) return void this.#pieces.add(address);
     const isPlayer = address.startsWith('/player/');
     const name = fileOf(address, isPlayer);
     if (name === null) return void this.#fault(`${address}: no file may be called so.`);
@@ -224,6 +231,28 @@ class Making {
   async #assets(): Promise<void> {
     const { theme } = this.shop.theme(this.state);
     for (const path of theme.paths()) if (/^assets\/(?!icons\/)/.test(path)) await this.#file(`/${encodeURI(path)}`);
+  }
+
+  /** What pieces find that pages search with while someone types, for the first letters: further ones are asked of the node. */
+  async #suggestions(): Promise<void> {
+    if (this.to.node === null) return;
+    for (const piece of this.#pieces)
+      for (const address of wordsOf(this.shop, this.state, piece)) {
+        const name = fileOf(address, true);
+        if (name === null) continue;
+        const url = new URL(address, this.to.origin);
+        const ask = { path: url.pathname, query: Object.fromEntries(url.searchParams), origin: this.to.origin };
+        const was = this.files.has(name) ? (this.#before.pages.get(address) ?? null) : null;
+        const made = await inThread(this.shop, 'live', storefrontJobs.keptPiece, this.state, ask, was?.from ?? null);
+        // A piece that does not search makes nothing of words.
+        if (made && !isSearch(made.from)) break;
+        if (made) await this.#write(name, Buffer.from(made.html));
+        else this.files.keep(name);
+        const found = made ? { ...foundIn(made.html, this.to.origin), from: made.from } : was;
+        if (!found) continue;
+        this.#now.pages.set(address, found);
+        for (const file of found.files) await this.#file(file);
+      }
   }
 
   async #machines(): Promise<void> {

@@ -7,9 +7,10 @@ interface ConfigSetup {
   port: number;
   /** Addresses that moved, with where they lead now. */
   moved: readonly { from: string; to: string }[];
-  /** That every page carries, and each film's player. */
+  /** That every page carries, each film's player, and each piece that scripts ask for. */
   headers: Record<string, string>;
   ofPlayers: Record<string, string>;
+  ofPieces: Record<string, string>;
   locales: readonly string[];
 }
 
@@ -17,7 +18,17 @@ interface ConfigSetup {
 const quoted = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&').replaceAll('$', '')}"`;
 
 /** nginx for a site of files, as a file of `/etc/nginx/conf.d`. */
-export function siteConfig({ root, host, node, port, moved, headers, ofPlayers, locales }: ConfigSetup): string {
+export function siteConfig({
+  root,
+  host,
+  node,
+  port,
+  moved,
+  headers,
+  ofPlayers,
+  ofPieces,
+  locales,
+}: ConfigSetup): string {
   const cart = cookieName('cart', false);
   const written = (of: Record<string, string>) =>
     Object.entries(of).map(([name, value]) => `add_header ${name} ${quoted(value)} always;`);
@@ -81,6 +92,12 @@ server {
         ${written(ofPlayers).join('\n        ')}
         default_type text/html;
         try_files $uri.html =404;
+    }
+    location ~ ^(?:/[\\w-]+)?/fragment/ {
+        ${written(ofPieces).join('\n        ')}
+        add_header Cache-Control "no-cache" always;
+        default_type text/html;
+        try_files "$uri,$args.html" @rest;
     }
     location = /robots.txt {}
     location ~ ^/sitemap(?:-\\d+)?\\.xml$ {}

@@ -7,8 +7,10 @@ import { join } from 'node:path';
 import { brotliDecompressSync, gunzipSync } from 'node:zlib';
 import getPort from 'get-port';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { addresses, safetyHeaders } from '@/server/http';
 import { saveRecords } from '@/server/records';
-import { pack, Shop } from '@/server/shop';
+import { pack, Shop, stateOf } from '@/server/shop';
+import { fragmentOf } from '@/server/storefront';
 import { demoShop } from '@/server/testing/demo-shop';
 import { RecordReader } from '@/store';
 import { fileOf, foundIn, foundInSheet } from './addresses';
@@ -22,6 +24,8 @@ const out = newFolder();
 let shop: Shop;
 let first: SiteMade;
 let port: number;
+/** A site with suggestions, and where nginx serves it. */
+let searched: { to: string; port: number };
 const packed = () => pack(folder, 'live', newFolder()).file;
 const make = (to = out) => makeSite({ file: packed(), out: to, host, node: null, port });
 
@@ -61,9 +65,12 @@ describe('addresses as files', () => {
 
   it('are found in pages and style sheets', () => {
     const html = `<link href="/assets/a.css?v=1"><img src="/media/b.jpg?v=1&amp;w=8" srcset="/media/b.jpg?w=9 1x, /media/b.jpg?w=18 2x">
-      <meta content="https://${host}/media/c.jpg?v=2"><a href="/category/rope?page=2">2</a><a href="?page=3&amp;sort=name">3</a><a href="/product/lamp?variant=L-1">1</a><p>/notes/media/d.jpg</p>`;
+      <meta content="https://${host}/media/c.jpg?v=2"><a href="/category/rope?page=2">2</a><a href="?page=3&amp;sort=name">3</a><a href="/product/lamp?variant=L-1">1</a><p>/notes/media/d.jpg</p><form data-from="/fr/fragment/pieces/found"></form>`;
     expect(foundIn(html, `https://${host}`)).toEqual({
-      files: ['/assets/a.css?v=1', '/media/b.jpg?v=1&w=8', '/media/b.jpg?w=9', '/media/b.jpg?w=18', '/media/c.jpg?v=2'],
+      files: [
+        ...['/assets/a.css?v=1', '/media/b.jpg?v=1&w=8', '/media/b.jpg?w=9', '/media/b.jpg?w=18', '/media/c.jpg?v=2'],
+        '/fr/fragment/pieces/found',
+      ],
       pages: ['/category/rope?page=2', '/product/lamp?variant=L-1'],
     });
     const css = `@font-face { src: url(../fonts/a.woff2) } p { background: url("/media/b.jpg?v=1") } a { background: url(data:x) }`;
@@ -115,7 +122,41 @@ describe('the site of the demo', () => {
     const fresh = filesOf(join(other, 'public'));
     expect([...after.keys()].sort()).toEqual([...fresh.keys()].sort());
     for (const [name, bytes] of fresh) expect([name, after.get(name)?.equals(bytes)]).toEqual([name, true]);
-  }, 60_000);
+  }, 120_000);
+
+  it('has what a search suggests for the first letters, as the shop answers it, made again where that changes', async () => {
+    const node = '127.0.0.1:1';
+    searched = { to: newFolder(), port: await getPort() };
+    const { to } = searched;
+    const setup = { out: to, host, node, port: searched.port };
+    await makeSite({ ...setup, file: packed() });
+    const found = () => [...filesOf(join(to, 'public'))].filter(([name]) => /\/suggestions,.*html$/.test(name));
+    const before = found();
+    expect(before.length).toBeGreaterThan(200);
+    const state = stateOf(shop, 'live');
+    for (const [name, bytes] of before) {
+      const [, base = '', q = ''] = /^((?:fr\/)?fragment\/pieces\/suggestions),q=([\w%]+)\.html$/.exec(name) ?? [];
+      const asked = fragmentOf(shop, state, {
+        path: `/${base}`,
+        query: { q: decodeURIComponent(q) },
+        origin: `https://${host}`,
+      });
+      expect([name, bytes.toString()]).toEqual([name, asked?.html]);
+      expect([name, asked?.html.includes('role="option"')]).toEqual([name, true]);
+    }
+    expect(before.some(([name]) => name.startsWith('fr/'))).toBe(true);
+    const was = new RecordReader(shop.catalogue()).read('product', ['deck-oil']).get('deck-oil') ?? {};
+    const variants = (was.variants as object[]).map((one) => ({ ...one, price: 7700 }));
+    const change = { kind: 'product', slug: 'deck-oil', before: was, after: { ...was, variants } } as const;
+    saveRecords(shop, [change], { title: 'A price', at: '2026-11-30T11:00:00.000Z', by: 'Robin' });
+    const again = await makeSite({ ...setup, file: packed() });
+    const after = new Map(found());
+    const differ = before.filter(([name, bytes]) => !after.get(name)?.equals(bytes)).length;
+    expect(differ).toBeGreaterThan(0);
+    expect(differ).toBeLessThan(before.length / 4);
+    expect(again.made).toBeLessThan(first.pages / 4);
+    expect(String(after.get('fragment/pieces/suggestions,q=oil.html'))).toContain('£77');
+  }, 120_000);
 
   it('is made again whole where what was kept of it cannot be read, or was for another setup', () => {
     const path = join(newFolder(), 'made.json');
@@ -135,25 +176,33 @@ describe('the site of the demo', () => {
 });
 
 describe('nginx with no Node.js beside it', () => {
-  let nginx: ChildProcess;
-  beforeAll(() => {
+  const running: ChildProcess[] = [];
+  /** Starts nginx with the configuration of a site. */
+  const serve = (site: string): void => {
     const work = newFolder();
     mkdirSync(join(work, 'cache'));
     const temporary = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi'].map(
       (of) => `${of}_temp_path ${work}/${of};`,
     );
-    const config = `daemon off; master_process off; pid ${work}/pid; error_log stderr; events {}
-      http { include /etc/nginx/mime.types; access_log off; ${temporary.join(' ')} include ${out}/site.conf; }`;
+    const config = `daemon off; master_process off; pid ${work}/pid; error_log stderr crit; events {}
+      http { include /etc/nginx/mime.types; access_log off; ${temporary.join(' ')} include ${site}/site.conf; }`;
     writeFileSync(join(work, 'nginx.conf'), config);
-    nginx = spawn('/usr/sbin/nginx', ['-p', work, '-c', join(work, 'nginx.conf')], { stdio: 'inherit' });
-  });
+    running.push(
+      spawn('/usr/sbin/nginx', ['-p', work, '-c', join(work, 'nginx.conf')], {
+        stdio: ['ignore', 'ignore', 'inherit'],
+      }),
+    );
+  };
+  beforeAll(() => serve(out));
   afterAll(async () => {
-    nginx.kill('SIGTERM');
-    await once(nginx, 'exit');
+    for (const one of running) {
+      one.kill('SIGTERM');
+      await once(one, 'exit');
+    }
   });
-  const ask = (path: string, headers: Record<string, string> = {}) =>
+  const ask = (path: string, headers: Record<string, string> = {}, at = port) =>
     new Promise<{ status: number; headers: Record<string, unknown>; bytes: Buffer }>((resolve, reject) => {
-      const sent = request({ port, path, headers: { Host: host, ...headers } }, (answer) => {
+      const sent = request({ port: at, path, headers: { Host: host, ...headers } }, (answer) => {
         const parts: Buffer[] = [];
         answer.on('data', (part: Buffer) => parts.push(part));
         answer.on('end', () =>
@@ -227,5 +276,29 @@ describe('nginx with no Node.js beside it', () => {
     for (const path of ['/made.json', '/../made.json', '/%2e%2e/made.json', '/product/..%2f..%2fmade.json'])
       expect([path, (await ask(path)).status === 200]).toEqual([path, false]);
     expect(statSync(join(out, 'made.json')).size).toBeGreaterThan(1000);
+  });
+
+  it('answers what is typed first with a file, and leaves the rest to the node', async () => {
+    serve(searched.to);
+    const suggested = (q: string) => ask(`/fragment/pieces/suggestions?q=${q}`, {}, searched.port);
+    await expect
+      .poll(
+        () =>
+          suggested('oi').then(
+            ({ status }) => status,
+            () => 0,
+          ),
+        { timeout: 10_000 },
+      )
+      .toBe(200);
+    const { headers, bytes } = await suggested('oil');
+    expect(bytes.toString()).toContain('href="/product/deck-oil"');
+    expect(headers).toMatchObject({
+      'cache-control': 'no-cache',
+      'content-type': expect.stringContaining('text/html') as string,
+      'content-security-policy': safetyHeaders('fragment', { addresses: addresses() })['Content-Security-Policy'],
+    });
+    // No node is there.
+    for (const q of ['deck', 'zzz', 'OIL']) expect([q, (await suggested(q)).status]).toEqual([q, 502]);
   });
 });

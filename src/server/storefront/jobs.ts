@@ -53,6 +53,22 @@ function kept(shop: Shop, state: StateRow, ask: PageAsk, before: string | null):
   });
 }
 
+/** A piece by its own address, with what it was made from. */
+export interface KeptPiece {
+  html: string;
+  from: string | null;
+}
+
+/** The same of a piece by its own address: null where it is as it was made `before`, or is not served, or could not be made whole. */
+function keptPiece(shop: Shop, state: StateRow, ask: PageAsk, before: string | null): KeptPiece | null {
+  return shop.sql.snapshot(() => {
+    if (before !== null && stillHolds(shop, state, before)) return null;
+    const reads = { theme: new Set<string>(), goods: new Set<string>() };
+    const made = fragmentOf(shop, state, { ...ask, reads: reads.theme, goods: reads.goods });
+    return made && !made.timedOut ? { html: made.html, from: madeFrom(shop, state, reads) } : null;
+  });
+}
+
 /** A text as UTF-8 in memory of its own, which may go to another thread without being copied. */
 function bytesOf(text: string): Uint8Array<ArrayBuffer> {
   const bytes = new Uint8Array(Buffer.byteLength(text));
@@ -73,6 +89,7 @@ export const storefrontJobs = shopJobs('storefront', {
   page,
   sent,
   kept,
+  keptPiece,
   fragment: (shop: Shop, state: StateRow, ask: PageAsk): string | null => fragmentOf(shop, state, ask)?.html ?? null,
   picture: pictureOf,
   sample: samplePictureOf,

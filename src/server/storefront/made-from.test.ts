@@ -24,6 +24,9 @@ beforeAll(() => {
       query: { ...queries[at % queries.length] } as Record<string, string>,
     })),
   );
+  for (const [at, q] of ['rope', 'lamp brass', 'a', 'oil', 'zzz', 'co', 'corde'].entries())
+    for (const base of ['', '/fr'])
+      asks.push({ path: `${base}/listing/search`, query: { q, sort: at % 2 ? 'price' : 'match' } });
 });
 
 const chance = seeded(9111);
@@ -41,11 +44,7 @@ describe('what a page was made from', () => {
   it('misses no page over random changes of the goods, and makes few again needlessly', () => {
     const pages = new Map(asks.map((ask) => [ask, made(ask)] as const));
     for (const [ask, { html, from }] of pages)
-      expect([ask.path, html === plainly(ask), from !== null || ask.path.includes('search')]).toEqual([
-        ask.path,
-        true,
-        true,
-      ]);
+      expect([ask.path, html === plainly(ask), from !== null]).toEqual([ask.path, true, true]);
     const missed: string[] = [];
     const tally = { looked: 0, differ: 0, needless: 0, changes: 0 };
     for (let tries = 0; tries < 400 && tally.changes < 100; tries++) {
@@ -94,7 +93,7 @@ describe('what a page was made from', () => {
       const page = await readyPage(shop, live(), { path, query: {}, origin, cart: { lines: [] } }, key);
       return Buffer.from(page.bytes).toString();
     };
-    const paths = asks.map(({ path }) => path);
+    const paths = [...new Set(asks.map(({ path }) => path))];
     const before = new Map<string, string>();
     for (const path of paths) before.set(path, await show(path));
     expect(shop.pages.counts).toEqual({ made: paths.length, again: 0, same: 0 });
