@@ -189,7 +189,11 @@ program
     'write a state of the shop, its theme with goods and pictures, into one file that nothing changes any more; with --check, say whether such a file is whole',
   )
   .argument('<state>', 'live, release/3 or draft/spring; with --check, the file')
-  .option('--out <file or folder>', 'where to; in a folder it is named by its content', '.')
+  .option(
+    '--out <file or folder>',
+    'where to: a file that is called ….release, or a folder, in which it is named by its content',
+    '.',
+  )
   .option('--check', 'look at a file instead: whether all of it is as it was written')
   .action(async (state: string, options) => {
     const { packCommand } = await import('./pack');

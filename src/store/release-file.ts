@@ -4,6 +4,7 @@ import {
   closeSync,
   existsSync,
   fsyncSync,
+  mkdirSync,
   mkdtempSync,
   openSync,
   readdirSync,
@@ -45,10 +46,14 @@ const byPath = (a: { path: string }, b: { path: string }): number => (a.path < b
  */
 export function packRelease(folder: string, find: (themes: StoredThemes) => StateRow, to: string): Packed {
   if (!existsSync(databaseFile(folder))) throw new DataFolderError(`There is no shop in ${folder} to pack.`);
-  const isFolder = existsSync(to) && statSync(to).isDirectory();
+  // What is not there yet is a folder, unless it is called as release files are.
+  const isFolder = statSync(to, { throwIfNoEntry: false })?.isDirectory() ?? !to.endsWith('.release');
   const source = openForReading(folder);
   let work: string | null = null;
+  /** The first of the folders that were not there. */
+  let begun: string | undefined;
   try {
+    if (isFolder) begun = mkdirSync(to, { recursive: true });
     work = mkdtempSync(join(isFolder ? to : dirname(resolve(to)), '.pack-'));
     const made = openDatabase(work);
     const content = source.transaction(() => {
@@ -67,6 +72,7 @@ export function packRelease(folder: string, find: (themes: StoredThemes) => Stat
     renameSync(part, file);
     return { file, content, size };
   } catch (error) {
+    if (begun !== undefined) rmSync(begun, { recursive: true, force: true });
     if ((error as Error).name === 'Refused') throw error;
     throw new DataFolderError(
       `${basename(to)} could not be written: ${(error as Error).message}. Nothing was kept of it.`,

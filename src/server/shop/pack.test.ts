@@ -68,6 +68,13 @@ describe('a release file', () => {
     expect(pack(folder, 'draft/spring', newFolder()).content).not.toBe(content);
   });
 
+  it('goes into a folder that is not there yet, or is the file of that name', () => {
+    const to = join(newFolder(), 'all', 'releases');
+    expect(pack(folder, 'live', to).file).toBe(join(to, `${content.slice(0, 16)}.release`));
+    expect(pack(folder, 'live', join(to, 'shop.release')).file).toBe(join(to, 'shop.release'));
+    expect(readdirSync(to).length).toBe(2);
+  });
+
   it('holds nothing that is not the shop’s as customers see it', () => {
     const bytes = readFileSync(file);
     expect(bytes.includes('Withy Quay')).toBe(true);
@@ -114,6 +121,7 @@ describe('a release file', () => {
   it('that cannot be made leaves nothing behind', () => {
     const to = newFolder();
     expect(() => pack(folder, 'release/9', to)).toThrow('There is no release/9');
+    expect(() => pack(folder, 'release/9', join(to, 'new', 'folder'))).toThrow('There is no release/9');
     expect(() => pack(newFolder(), 'live', to)).toThrow('There is no shop in');
     expect(() => pack(folder, 'live', join(to, 'none', 'x.release'))).toThrow('could not be written');
     expect(readdirSync(to)).toEqual([]);
