@@ -20,7 +20,8 @@ export default defineConfig({
     // Both cores: by itself it leaves one of two idle.
     maxWorkers: '100%',
     // For what hangs: a slow machine that does its work is given the time.
-    testTimeout: 120_000,
+    hookTimeout: 300_000,
+    testTimeout: 300_000,
     setupFiles: ['vitest.setup.ts'],
     // The others of a process share the modules that they load: reading them for each took a quarter of the time.
     projects: [

@@ -43,7 +43,7 @@ describe('how many lines of a page come out different', () => {
   for (const [name, before, after, lines] of table)
     it(name, () => expect(differingLines({ before, after }, prefixes)).toBe(lines));
 
-  it('is what git counts: 150 pairs', { timeout: 60_000 }, () => {
+  it('is what git counts: 150 pairs', () => {
     const line = fc.constantFrom('stays', 'other', 'more');
     const edits = fc.array(fc.record({ at: fc.nat(9), text: fc.array(line, { maxLength: 2 }) }), { maxLength: 3 });
     fc.assert(

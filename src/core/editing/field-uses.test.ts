@@ -5,7 +5,7 @@ import { fieldUses } from './field-uses';
 
 const layer = (kind: Layer['kind'], name: string, files: Record<string, string>): Layer => ({
   ...{ kind, name, version: '1' },
-  files: new Map(Object.entries(files).map(([path, text]) => [path, { hash: `${name} ${path}`, text }])),
+  files: new Map(Object.entries(files).map(([path, text]) => [path, { hash: `${name} ${path} ${text}`, text }])),
 });
 
 const theme = new Theme([

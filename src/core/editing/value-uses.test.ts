@@ -4,7 +4,7 @@ import { renamedUses, valueUses, type NamedThing } from './value-uses';
 
 const layer = (kind: Layer['kind'], name: string, files: Record<string, string>): Layer => ({
   ...{ kind, name, version: '1' },
-  files: new Map(Object.entries(files).map(([path, text]) => [path, { hash: `${name} ${path}`, text }])),
+  files: new Map(Object.entries(files).map(([path, text]) => [path, { hash: `${name} ${path} ${text}`, text }])),
 });
 
 /** What a single template names: `tag:sale`, in its order. */

@@ -34,25 +34,21 @@ describe('merging', () => {
       expect(byGit(base, mine, theirs)).toEqual({ text, clean: overlaps === 0 });
     });
 
-  it(
-    'takes over what git merges cleanly, line for line, and leaves what it leaves: 300 triples',
-    { timeout: 60_000 },
-    () => {
-      const lines = Array.from({ length: 12 }, (_, at) => `line ${at}`);
-      const edit = fc.record({ at: fc.nat(11), text: fc.constantFrom('', 'changed', 'two\nlines') });
-      const made = (edits: { at: number; text: string }[]) =>
-        `${lines.map((line, at) => edits.find((one) => one.at === at)?.text ?? line).join('\n')}\n`;
-      fc.assert(
-        fc.property(fc.array(edit, { maxLength: 2 }), fc.array(edit, { maxLength: 2 }), (left, right) => {
-          const [mine, theirs, from] = [made(left), made(right), made([])];
-          const { text, clean } = byGit(from, mine, theirs);
-          const ours = merged(from, mine, theirs);
-          if (clean) expect(ours).toEqual({ text, overlaps: 0 });
-          // What git leaves to people is never merged silently.
-          else expect(ours.overlaps).toBeGreaterThan(0);
-        }),
-        { numRuns: 300 },
-      );
-    },
-  );
+  it('takes over what git merges cleanly, line for line, and leaves what it leaves: 300 triples', () => {
+    const lines = Array.from({ length: 12 }, (_, at) => `line ${at}`);
+    const edit = fc.record({ at: fc.nat(11), text: fc.constantFrom('', 'changed', 'two\nlines') });
+    const made = (edits: { at: number; text: string }[]) =>
+      `${lines.map((line, at) => edits.find((one) => one.at === at)?.text ?? line).join('\n')}\n`;
+    fc.assert(
+      fc.property(fc.array(edit, { maxLength: 2 }), fc.array(edit, { maxLength: 2 }), (left, right) => {
+        const [mine, theirs, from] = [made(left), made(right), made([])];
+        const { text, clean } = byGit(from, mine, theirs);
+        const ours = merged(from, mine, theirs);
+        if (clean) expect(ours).toEqual({ text, overlaps: 0 });
+        // What git leaves to people is never merged silently.
+        else expect(ours.overlaps).toBeGreaterThan(0);
+      }),
+      { numRuns: 300 },
+    );
+  });
 });

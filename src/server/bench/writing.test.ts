@@ -252,7 +252,7 @@ describe('the theme in the browser', () => {
     const text =
       '<h1>{product.nmae}</h1><p>{product.summary}</p><a href="/content/nowhere">x</a><p>{t(\'no.such\')}</p>';
     const own = layers[layers.length - 1];
-    own?.files.set('product/default.html', { hash: 'typed', text });
+    own?.files.set('product/default.html', { hash: `typed ${text}`, text });
     const made = () =>
       new Theme(layers, snapshot.locale, { definitions: (subject) => source.fieldDefinitions(subject), site: facts });
     made().check('product/default');

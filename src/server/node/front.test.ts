@@ -210,5 +210,5 @@ describe.each(fronts)('two nodes behind %s', (kind) => {
     await Promise.all(behind.nodes.map((one) => one.close()));
     await new Promise((resolve) => setTimeout(resolve, 2500));
     expect((await behind.ask('/product/deck-oil')).status).toBe(200);
-  }, 90_000);
+  });
 });

@@ -55,7 +55,7 @@ describe('a node of several processes', () => {
     child.kill('SIGTERM');
     expect((await ended)[0]).toBe(0);
     expect(await ask()).toBe(0);
-  }, 60_000);
+  });
 
   it('ends with the reason when it cannot begin', async () => {
     const broken = join(newFolder(), 'broken.release');
@@ -71,5 +71,5 @@ describe('a node of several processes', () => {
     );
     expect((await ended)[0]).toBe(1);
     expect(heard.text).toContain('cannot be used');
-  }, 60_000);
+  });
 });

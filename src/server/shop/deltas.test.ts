@@ -93,7 +93,7 @@ describe('delta files', () => {
     }
     expect(kinds.size).toBeGreaterThan(6);
     (copy as unknown as WorkingCopy).close();
-  }, 120_000);
+  });
 
   it('are refused out of their order, for another release, and damaged', async () => {
     setPrice(100);

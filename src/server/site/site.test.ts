@@ -33,7 +33,7 @@ beforeAll(async () => {
   shop = demoShop([], 'themes/withy-quay', new Shop(folder));
   port = await getPort();
   first = await make();
-}, 60_000);
+});
 
 /** Files below a folder, by their names, with what they hold. */
 function filesOf(root: string, at = ''): Map<string, Buffer> {
@@ -122,7 +122,7 @@ describe('the site of the demo', () => {
     const fresh = filesOf(join(other, 'public'));
     expect([...after.keys()].sort()).toEqual([...fresh.keys()].sort());
     for (const [name, bytes] of fresh) expect([name, after.get(name)?.equals(bytes)]).toEqual([name, true]);
-  }, 120_000);
+  });
 
   it('has what a search suggests for the first letters, as the shop answers it, made again where that changes', async () => {
     const node = '127.0.0.1:1';
@@ -156,7 +156,7 @@ describe('the site of the demo', () => {
     expect(differ).toBeLessThan(before.length / 4);
     expect(again.made).toBeLessThan(first.pages / 4);
     expect(String(after.get('fragment/pieces/suggestions,q=oil.html'))).toContain('£77');
-  }, 120_000);
+  });
 
   it('is made again whole where what was kept of it cannot be read, or was for another setup', () => {
     const path = join(newFolder(), 'made.json');
@@ -252,7 +252,7 @@ describe('nginx with no Node.js beside it', () => {
     expect(wrong).toEqual([]);
     expect(types.get('text/html; charset=utf-8')).toBeGreaterThan(200);
     expect([...types.keys()].some((type) => type.startsWith('image/jpeg') || type.startsWith('image/png'))).toBe(true);
-  }, 60_000);
+  });
 
   it('tells what is where, how it may be kept, and what there is not', async () => {
     const page = await ask('/product/deck-oil?utm=letter', { 'Accept-Encoding': 'gzip' });

@@ -69,7 +69,7 @@ describe('what a page was made from', () => {
     expect(tally.differ).toBeGreaterThan(100);
     // About one in eleven of all: lists of which a page shows a part.
     expect(tally.needless).toBeLessThan(tally.looked / 8);
-  }, 120_000);
+  });
 
   it('holds across releases where only what a page did not read differs', () => {
     // Renamed fields have changed the draft by now.
