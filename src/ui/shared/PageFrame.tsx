@@ -105,9 +105,9 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
       before = target;
       entered.current = false;
     };
-    // A key that someone used for something else, as the editor does to indent, leads nowhere.
-    const tabbed = ({ key, defaultPrevented }: KeyboardEvent) => {
-      if (key === 'Tab' && !defaultPrevented) sent.current = performance.now();
+    // A key that something used for itself, as the editor does to indent, leads nowhere: that is known once all have heard of it.
+    const tabbed = (event: KeyboardEvent) => {
+      if (event.key === 'Tab') setTimeout(() => event.defaultPrevented || (sent.current = performance.now()), 0);
     };
     const look = () => {
       if (isFrame(document.activeElement) && !isIn() && before?.isConnected) before.focus();
@@ -116,13 +116,13 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
     const left = () => setTimeout(look, 0);
     document.addEventListener('focusin', moved);
     document.addEventListener('focusout', left);
-    window.addEventListener('keydown', tabbed);
+    window.addEventListener('keydown', tabbed, true);
     window.addEventListener('blur', left);
     window.addEventListener('focus', isIn);
     return () => {
       document.removeEventListener('focusin', moved);
       document.removeEventListener('focusout', left);
-      window.removeEventListener('keydown', tabbed);
+      window.removeEventListener('keydown', tabbed, true);
       window.removeEventListener('blur', left);
       window.removeEventListener('focus', isIn);
     };
