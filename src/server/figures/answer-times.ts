@@ -33,8 +33,8 @@ export class TimesOf {
 }
 
 /**
- * Times of answers: a histogram as prom-client gives one, that takes a tenth of the time to add to. A page that is kept is sent in
- * a hundred microseconds, and noting that may take two.
+ * Times of answers: a histogram as prom-client gives one, with less work for each answer. A page that is kept is sent in a hundred
+ * microseconds, and noting that may take two.
  */
 export class AnswerTimes {
   readonly name = 'last_answer_seconds';

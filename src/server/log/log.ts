@@ -28,7 +28,7 @@ export async function openLog(where = process.env.LAST_LOG): Promise<void> {
     said = true;
   });
   if (where !== '-') process.on('SIGHUP', () => to.reopen());
-  /** What is not written yet: lines, and after them answers. Put into words together, and then written together, each takes a third of the time. */
+  /** What is not written yet: lines, and after them answers. They are put into words together, and written together: that is quicker than one by one. */
   let [text, count] = ['', 0];
   const answers: Answered[] = [];
   const write = (): void => {
