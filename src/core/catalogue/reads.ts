@@ -41,7 +41,7 @@ class Reading {
   readonly #begin: string;
   readonly #indexes = new Map<string, Listings>();
   /** What was searched for, by what it found. */
-  readonly #searches = new WeakMap<readonly number[], Search>();
+  readonly searches = new WeakMap<readonly number[], Search>();
   #categories: CategoryRow[] | null = null;
   #redirects: Redirects | null = null;
   #first: CatalogueSource | null = null;
@@ -120,15 +120,6 @@ class Reading {
     } satisfies Pick<Redirects, keyof Redirects> as unknown as Redirects);
   }
 
-  search(words: string, limit: number): readonly number[] {
-    // What would read like two, as someone may search for it, is not written down.
-    if (words.includes(between)) this.noteAll();
-    else this.note(`search${between}${words}${between}${limit}`);
-    const found = this.source.search(words, limit);
-    this.#searches.set(found, [words, limit]);
-    return found;
-  }
-
   index(split: Split | null): Listings {
     const key = JSON.stringify(split);
     let index = this.#indexes.get(key);
@@ -136,7 +127,7 @@ class Reading {
     const of = this.source.index(split);
     const note = (asked: string, { filter, found }: Pick<ListQuery, 'filter' | 'found'>, more: unknown) => {
       // What a search found is noted as what was searched for.
-      const search = found ? this.#searches.get(found) : null;
+      const search = found ? this.searches.get(found) : null;
       if (search === undefined) this.noteAll();
       else this.note(`index${between}${JSON.stringify([split, asked, filter, more, ...(search ? [search] : [])])}`);
     };
@@ -155,7 +146,6 @@ class Reading {
   }
 }
 for (const name of Object.keys(plain) as (keyof typeof plain)[]) {
-  if (name === 'search') continue;
   Object.defineProperty(Reading.prototype, name, {
     value(this: Reading, one?: unknown, two?: unknown): unknown {
       // What would read like two, as someone may search for it, is not written down.
@@ -164,7 +154,9 @@ for (const name of Object.keys(plain) as (keyof typeof plain)[]) {
       // A list is written as its numbers with commas between.
       const with1 = one === undefined ? '' : between + String(one);
       this.note(two === undefined ? name + with1 : name + with1 + between + String(two));
-      return (this.source[name] as (...of: unknown[]) => unknown)(one, two);
+      const came = (this.source[name] as (...of: unknown[]) => unknown)(one, two);
+      if (name === 'search') this.searches.set(came as number[], [one, two] as Search);
+      return came;
     },
   });
 }

@@ -13,7 +13,7 @@ interface Written {
 }
 
 /** How many answers of one part and status took how long. */
-export class TimesOf {
+class TimesOf {
   /** By the first bound that they are not above; the last: above all of them. */
   readonly counts = new Array<number>(bounds.length + 1).fill(0);
   /** In seconds. */
@@ -62,9 +62,5 @@ export class AnswerTimes {
     });
     const { name, help } = this;
     return Promise.resolve({ name, help, type: 'histogram', aggregator: 'sum', values });
-  }
-
-  reset(): void {
-    this.#all.clear();
   }
 }

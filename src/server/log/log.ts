@@ -28,13 +28,15 @@ export async function openLog(where = process.env.LAST_LOG): Promise<void> {
     said = true;
   });
   if (where !== '-') process.on('SIGHUP', () => to.reopen());
-  /** What is not written yet: lines, and after them answers. They are put into words together, and written together: that is quicker than one by one. */
-  let [text, count] = ['', 0];
-  const answers: Answered[] = [];
+  /** What is not written yet, lines and answers. They are put into words together, and written together: that is quicker than one by one. */
+  let waiting: (string | Answered)[] = [];
   const write = (): void => {
-    for (const one of answers) text += lineOf(one);
-    if (text) to.write(text);
-    [text, count, answers.length] = ['', 0, 0];
+    if (waiting.length) to.write(waiting.map((one) => (typeof one === 'string' ? one : lineOf(one))).join(''));
+    waiting = [];
+  };
+  const note = (one: string | Answered): void => {
+    waiting.push(one);
+    if (waiting.length >= atOnce) write();
   };
   setInterval(write, flushEvery).unref();
   process.once('exit', () => {
@@ -46,20 +48,9 @@ export async function openLog(where = process.env.LAST_LOG): Promise<void> {
     }
   });
   const { isoTime } = pino.stdTimeFunctions;
-  const lines = {
-    write(line: string): void {
-      for (const one of answers) text += lineOf(one);
-      answers.length = 0;
-      text += line;
-      if (++count >= atOnce) write();
-    },
-  };
-  const made = pino({ base: null, timestamp: isoTime, formatters: { level: (level) => ({ level }) } }, lines);
-  const answered = (one: Answered): void => {
-    answers.push(one);
-    if (++count >= atOnce) write();
-  };
-  global.lastLog = { pino: made, answered };
+  const formatters = { level: (level: string) => ({ level }) };
+  const made = pino({ base: null, timestamp: isoTime, formatters }, { write: note });
+  global.lastLog = { pino: made, answered: note };
 }
 
 /** What is noted of an answer. The time in milliseconds. */

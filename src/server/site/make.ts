@@ -204,10 +204,10 @@ class Making {
   async #file(address: string): Promise<void> {
     if (this.#wanted.has(address)) return;
     this.#wanted.add(address);
-    if (/\/fragment\//.test(address)) return void this.#pieces.add(address);
     const isPlayer = address.startsWith('/player/');
     const name = fileOf(address, isPlayer);
     if (name === null) return void this.#fault(`${address}: no file may be called so.`);
+    if (/^(?:\/[\w-]+)?\/fragment\//.test(address)) return void this.#pieces.add(address);
     if (isPlayer) {
       const id = decodeURIComponent(address.replace(/\?.*$/, '').slice('/player/'.length));
       return this.#write(name, Buffer.from(playerPage(id)));

@@ -212,17 +212,21 @@ describe('nginx with no Node.js beside it', () => {
       sent.on('error', reject).end();
     });
 
-  it('serves every page and every file that they lead to', async () => {
-    await expect
+  /** Resolves once nginx answers with what is there. */
+  const served = (asked: () => ReturnType<typeof ask>) =>
+    expect
       .poll(
         () =>
-          ask('/').then(
+          asked().then(
             ({ status }) => status,
             () => 0,
           ),
         { timeout: 10_000 },
       )
       .toBe(200);
+
+  it('serves every page and every file that they lead to', async () => {
+    await served(() => ask('/'));
     const origin = `https://${host}`;
     const addresses = ['/'];
     const seen = new Set(addresses);
@@ -281,16 +285,7 @@ describe('nginx with no Node.js beside it', () => {
   it('answers what is typed first with a file, and leaves the rest to the node', async () => {
     serve(searched.to);
     const suggested = (q: string) => ask(`/fragment/pieces/suggestions?q=${q}`, {}, searched.port);
-    await expect
-      .poll(
-        () =>
-          suggested('oi').then(
-            ({ status }) => status,
-            () => 0,
-          ),
-        { timeout: 10_000 },
-      )
-      .toBe(200);
+    await served(() => suggested('oi'));
     const { headers, bytes } = await suggested('oil');
     expect(bytes.toString()).toContain('href="/product/deck-oil"');
     expect(headers).toMatchObject({

@@ -54,7 +54,7 @@ function kept(shop: Shop, state: StateRow, ask: PageAsk, before: string | null):
 }
 
 /** A piece by its own address, with what it was made from. */
-export interface KeptPiece {
+interface KeptPiece {
   html: string;
   from: string | null;
 }
