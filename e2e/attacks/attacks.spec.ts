@@ -159,10 +159,31 @@ const inside = ({ page }: Bench, { own }: Targets): Frame | undefined =>
 
 /** Whether the next attack finds what this one did: what is typed after each makes the page again, but not to a frame that went elsewhere. */
 async function isIntact(bench: Bench, targets: Targets): Promise<boolean> {
-  if (bench.page.isClosed()) return false;
-  await expect(bench.page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
+  const { page } = bench;
+  if (page.isClosed() || !page.url().startsWith(`${targets.workbench}/bench`)) return false;
+  const editor = page.getByLabel('Source of pieces/stock.html');
+  if (!(await page.locator('.frame-room').count()) || !(await editor.count())) return false;
+  if (!bare(await editor.textContent()).includes('what is not saved')) return false;
+  if (await page.locator('.ant-select-dropdown:visible').count()) return false;
+  await expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
   return inside(bench, targets) !== undefined;
 }
+
+/** The Bench of the attack before, or a new one where that left it changed or this one goes back in the window's history. */
+async function benchFor(
+  attack: Attack,
+  before: Bench | null,
+  context: BrowserContext,
+  targets: Targets,
+): Promise<Bench> {
+  const first = firstOf(attack);
+  if (before && !first && (await isIntact(before, targets))) return before;
+  await before?.page.close();
+  return openBench(context, targets, first);
+}
+
+/** A text without what was typed after each attack. */
+const bare = (text: string | null): string => (text ?? '').replace(/![\d!]*/g, '');
 
 /** Runs an attack while someone types on the Bench; what it reached, '' for nothing. */
 async function run(
@@ -175,6 +196,7 @@ async function run(
   const targets = targetsOf(server);
   const { defence } = attack;
   const { page, reached } = bench;
+  reached.length = 0;
   await expect(page.locator('.frame-room')).toHaveAttribute('aria-busy', 'false');
   await page.locator('.cm-content').click();
   const front = page.locator('iframe[data-front=true]');
@@ -248,13 +270,13 @@ async function run(
     await page.keyboard.type(mark);
     const text = (await editor.textContent({ timeout: 2000 }).catch(() => '')) ?? '';
     if (!text.includes(mark)) reached.push('what is typed');
-    if (!text.replace(/![\d!]*/g, '').includes('what is not saved')) reached.push('the unsaved text');
+    if (!bare(text).includes('what is not saved')) reached.push('the unsaved text');
   }
   return ended();
 
   async function ended(): Promise<string> {
     if (attack.from === 'preview' && context.pages().length > windows) reached.push('a window');
-    await Promise.all(context.pages().map((one) => (one === page && defended && !reached.length ? null : one.close())));
+    await Promise.all(context.pages().map((one) => (one === page ? null : one.close())));
     return [...new Set(reached)].join(', ');
   }
 }
@@ -271,12 +293,7 @@ test.describe('a hostile theme', () => {
     const context = await atWork(browser, targetsOf(server));
     let bench: Bench | null = null;
     for (const attack of attacks) {
-      const first = firstOf(attack);
-      if (bench && (first || !(await isIntact(bench, targetsOf(server))))) {
-        await bench.page.close();
-        bench = null;
-      }
-      bench ??= await openBench(context, targetsOf(server), first);
+      bench = await benchFor(attack, bench, context, targetsOf(server));
       const got = await run(context, server, attack, true, bench);
       if (got) reached.push(`${attack.name}: ${got}`);
     }
@@ -292,11 +309,12 @@ test.describe('a hostile theme', () => {
     for (const key of defences) {
       const context = await atWork(browser, targetsOf(server));
       await without(JSON.parse(key) as Defence, context, targetsOf(server), server);
+      let bench: Bench | null = null;
       for (const attack of attacks.filter(({ defence }) => JSON.stringify(defence) === key)) {
         let got = '';
         // Some wait for the workbench to come, and not for long: where the machine is busy they try again.
         for (let tries = 0; !got && tries < 3; tries++) {
-          const bench = await openBench(context, targetsOf(server), firstOf(attack));
+          bench = await benchFor(attack, bench, context, targetsOf(server));
           got = await run(context, server, attack, false, bench);
         }
         if (!got) failed.push(attack.name);

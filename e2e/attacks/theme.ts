@@ -276,7 +276,7 @@ export const attacks: Attack[] = [
     name: 'takes the focus for a moment and presses the key for another file',
     from: 'preview',
     defence: { attended: true },
-    script: `const i = document.createElement('input'); document.body.append(i); for (let n = 0; n < 20; n++) { window.focus(); i.focus(); parent.postMessage({ last: true, kind: 'key', key: 'p' }, '*'); await new Promise((done) => setTimeout(done, 20)); } return '';`,
+    script: `const i = document.createElement('input'); document.body.append(i); for (let n = 0; n < 20; n++) { window.focus(); i.focus(); parent.postMessage({ last: true, kind: 'key', key: 'p' }, '*'); await new Promise((done) => setTimeout(done, 20)); } await new Promise((done) => setTimeout(done, 300)); parent.postMessage({ last: true, kind: 'key', key: 'p' }, '*'); return '';`,
   },
   {
     name: 'opens another file in the editor',
