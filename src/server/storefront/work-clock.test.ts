@@ -4,7 +4,7 @@ import { workClock } from './work-clock';
 it.each([
   // Of the wall's time, of this process's work, what the clock shows: milliseconds.
   ['all of one core', 300, 300, 300],
-  ['half, beside another program or thread', 300, 150, 150],
+  ['half, beside another program or thread', 300, 150, 152],
   ['never faster than the wall’s', 300, 550, 300],
   ['nearly nothing: a quarter of the wall’s', 300, 2, 75],
 ])('a clock of work: %s', (_, wallMs, workedMs, shown) => {
@@ -14,9 +14,25 @@ it.each([
     () => worked,
   );
   expect(clock()).toBe(0);
-  wall += wallMs;
-  worked += workedMs;
-  expect(clock()).toBe(shown);
+  for (let step = 0; step < 75; step++) {
+    wall += wallMs / 75;
+    worked += workedMs / 75;
+    clock();
+  }
+  expect(clock()).toBeCloseTo(shown, 6);
+});
+
+it('asks what the thread had only of what takes longer than a moment, and counts no wait before that', () => {
+  let [wall, asked] = [5000, 0];
+  const clock = workClock(
+    () => wall,
+    () => 900 + asked++,
+  );
+  wall += 3;
+  expect([clock(), asked]).toEqual([0.75, 0]);
+  wall += 37;
+  // Of 40 ms, 36 of them unknown: a quarter.
+  expect([clock(), asked]).toEqual([10, 1]);
 });
 
 it('stands still while something is made that many pages share', () => {
@@ -26,8 +42,11 @@ it('stands still while something is made that many pages share', () => {
     () => time,
     () => shared,
   );
-  time += 2400;
-  shared += 2300;
+  for (let step = 0; step < 25; step++) {
+    time += 96;
+    shared += 92;
+    clock();
+  }
   expect(clock()).toBe(100);
 });
 

@@ -33,14 +33,19 @@ const wallShare = 4;
 /**
  * A clock for the work of this thread, in milliseconds from now on: while the machine does other work it stands still, so that a
  * page is ended for what it takes and not for what its neighbours take. It is never faster than the wall's clock, and at most four
- * times slower. Work that is done once for many pages does not count.
+ * times slower. Work that is done once for many pages does not count. Where it is asked for the first time after more than a
+ * moment, all of that but the moment counts as waiting: most pages are made within it, and the thread's work is never asked.
  */
 export function workClock(wall = () => performance.now(), worked = threadMs, shared = sharedWorkMs): () => number {
-  const [began, had] = [wall() - shared(), worked() - shared()];
-  let [asked, known] = [0, 0];
+  const began = wall() - shared();
+  let [asked, known, had] = [0, 0, Number.NaN];
   return () => {
     const passed = wall() - shared() - began;
-    if (passed - asked >= askedEvery) [asked, known] = [passed, worked() - shared() - had];
+    if (passed - asked >= askedEvery) {
+      const now = worked() - shared();
+      if (Number.isNaN(had)) had = now - askedEvery;
+      [asked, known] = [passed, now - had];
+    }
     return Math.min(passed, Math.max(known, passed / wallShare));
   };
 }
