@@ -42,13 +42,13 @@ export interface FeedAsk {
  * Takes lines of goods, each by itself: one that is refused keeps no other from being taken.
  *
  * @param atOnce lines that are saved as one change; between two of them pages are made, and others save
- * @param alone does what it is given when nobody else writes
+ * @param alone does what it is given when nobody else writes; that gives how many lines were taken
  */
 export async function takeFeed(
   shop: Shop,
   { text, by }: FeedAsk,
   atOnce: number,
-  alone: (step: () => void) => Promise<void>,
+  alone: (step: () => number) => Promise<void>,
 ): Promise<FeedAnswer> {
   const taking = new Taking(shop, text, by, atOnce);
   while (taking.isLeft) {
@@ -110,8 +110,8 @@ class Taking {
     return this.#left.length > 0;
   }
 
-  /** Takes the next lines. */
-  step(): void {
+  /** Takes the next lines; gives how many changed something. */
+  step(): number {
     const items = this.#left.splice(0, this.atOnce);
     const { taken, same, refused, left } = save(this.shop, items, this.by);
     this.#left.unshift(...left);
@@ -125,6 +125,7 @@ class Taking {
         this.#waitingSince.push(one);
       }
     }
+    return taken;
   }
 
   answer(dry: boolean): FeedAnswer {
