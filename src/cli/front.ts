@@ -6,6 +6,7 @@ interface FrontOptions {
   host: string;
   port: string;
   cache: string;
+  groups?: boolean;
   certificate?: string;
   key?: string;
 }
@@ -34,7 +35,10 @@ export function frontCommand(front: Front, options: FrontOptions, say: Say, comp
     if (paths.some((path) => /[\s;{}"']/.test(path)))
       throw new RangeError('A path here holds neither blanks, quotes, braces nor semicolons.');
     const tls = certificate !== undefined && key !== undefined ? { certificate, key } : null;
-    const setup = { nodes, names, port: Number(options.port), cache: options.cache, tls };
+    if (options.groups && front === 'nginx')
+      throw new RangeError('nginx asks nodes for each page again: only Varnish is told what has changed (--groups).');
+    const { cache, groups = false } = options;
+    const setup = { nodes, names, port: Number(options.port), cache, groups, tls };
     await Promise.resolve(say(frontConfig(front, setup).trimEnd()));
   });
 }

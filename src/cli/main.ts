@@ -216,6 +216,10 @@ program
     'the shop’s address at its workbench, which keeps carts and takes orders: http://10.0.0.2:4171',
   )
   .option('--processes <number>', 'how many share the port; as many as the machine has cores, where it is left out')
+  .option(
+    '--tell <addresses>',
+    'caches in front, separated by commas, that are told which pages a change touches: http://127.0.0.1:6081',
+  )
   .option('--metrics <port>', 'a port of this machine where /metrics has figures for monitoring')
   .action(async (file: string, options) => {
     const { serveCommand } = await import('./serve.js');
@@ -281,6 +285,7 @@ program
   .option('--host <names>', 'the names of the shop, separated by commas', '')
   .option('--port <number>', 'where nginx listens', '80')
   .option('--cache <folder>', 'where nginx keeps what it was sent', '/var/cache/nginx/last')
+  .option('--groups', 'Varnish keeps pages until nodes say what has changed, as last serve --tell has them do')
   .option('--certificate <file>', 'for HTTPS by nginx: the certificate')
   .option('--key <file>', 'and its key')
   .action(async (front: 'nginx' | 'varnish', options) => {

@@ -15,6 +15,7 @@ interface ServeOptions {
   origin?: string;
   processes?: string;
   metrics?: string;
+  tell?: string;
 }
 
 /** A whole number of an option; a sentence that says what it takes otherwise. */
@@ -88,6 +89,7 @@ async function serve(asked: string, options: ServeOptions, say: Say): Promise<nu
   const node: Node = await serveRelease({
     ...{ file: resolve(file), folder: resolve(options.data), port, bind: options.bind, hosts: options.host },
     ...{ proxy: options.proxy ?? false, origin: options.origin, answers: own?.answers ?? null, say },
+    tell: (options.tell ?? '').split(',').flatMap((one) => one.trim() || []),
   }).catch((error: NodeJS.ErrnoException) => {
     if (error.code === 'EADDRINUSE') throw new RangeError(`Port ${port} is in use: choose another with --port.`);
     if (error.code === 'EACCES')

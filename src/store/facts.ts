@@ -74,6 +74,16 @@ export function changedProducts(sql: Statements, revision: number, limit: number
     .map(({ id }) => id);
 }
 
+/** Of more products than this it is not said one by one that they have changed. */
+const maxChanged = 20_000;
+
+/** Which products have changed since a revision; null: too many, or more than products one by one. */
+export function changedSince(sql: Statements, since: number): number[] | null {
+  if (catalogueState(sql).whole > since) return null;
+  const ids = changedProducts(sql, since, maxChanged + 1);
+  return ids.length > maxChanged ? null : ids;
+}
+
 /** Whether a shop was filled in. */
 export const hasShop = (sql: Statements): boolean => sql.get('SELECT 1 FROM shop') !== undefined;
 

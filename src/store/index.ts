@@ -15,6 +15,7 @@ export {
   attributeValues,
   catalogueState,
   changedProducts,
+  changedSince,
   eachFieldValue,
   partCounts,
   productsNaming,

@@ -1,18 +1,8 @@
 import { Columns, ListingIndex, type Split } from '@/core/catalogue';
-import { catalogueState, changedProducts } from './facts';
+import { changedSince } from './facts';
 import { indexRows } from './index-rows';
 import type { RevisionCache } from './revision-cache';
 import type { Statements } from './statements';
-
-/** Where more products than this have changed, an index is made from all of them. */
-const maxChanged = 20_000;
-
-/** Which products have changed since a revision; null: too many, or more than products one by one. */
-function changedSince(sql: Statements, since: number): number[] | null {
-  if (catalogueState(sql).whole > since) return null;
-  const ids = changedProducts(sql, since, maxChanged + 1);
-  return ids.length > maxChanged ? null : ids;
-}
 
 /**
  * The index of all listings of a catalogue. While only prices and stock change, it is brought up to date product by product: making it for a large

@@ -58,7 +58,7 @@ export type {
 export { objectSchema, objectTypes, pageSchema } from './schema';
 export { allProducts, CatalogueFacts } from './site';
 export type { CatalogueSource } from './source';
-export { comesTo, readingOf } from './reads';
+export { comesTo, productsOf, readingOf } from './reads';
 export { asSubject, type RuleSubject, subjectOf } from './subject';
 export { World } from './world';
 export { fieldSubjects, isFieldSubject, severalValues } from './rows';

@@ -192,6 +192,19 @@ class Counted implements CategoryRow {
   }
 }
 
+/** What is asked of products by their numbers, and answered from their own rows. */
+const ofProducts: readonly string[] = [
+  ...['products', 'variants', 'options', 'tags', 'productCategories', 'attributes', 'members', 'related'],
+];
+
+/** The products that a read is about, where it comes to the same as long as these are as they were; null: other things count too. */
+export function productsOf(read: string): number[] | null {
+  const [, asked = '', first = '', second = ''] = read.split(between);
+  const isOne = ofProducts.includes(asked);
+  if (!isOne && !((asked === 'media' || asked === 'fields') && first === 'product')) return null;
+  return readGiven('ids', isOne ? first : second) as number[];
+}
+
 /** Counts of filters are maps: written as lists. */
 const written = (value: unknown): string =>
   JSON.stringify(value, (_, one: unknown) => (one instanceof Map ? [...(one as Map<unknown, unknown>)] : one)) ?? '';

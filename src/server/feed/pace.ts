@@ -1,7 +1,7 @@
 import { setTimeout as rest } from 'node:timers/promises';
 
 /** Changed lines that a feed takes at most, a second: what it would take more by, visitors would wait for. */
-const mostASecond = 2500;
+const maxASecond = 2500;
 
 /**
  * Keeps a feed to its pace, from one request to the next: a step waits until the time of the one before it is over. A step says how many
@@ -15,6 +15,6 @@ export function paced(
   return async (step) => {
     if (free > now()) await wait(free - now());
     const from = now();
-    free = from + ((await step()) / mostASecond) * 1000;
+    free = from + ((await step()) / maxASecond) * 1000;
   };
 }

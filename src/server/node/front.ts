@@ -9,6 +9,8 @@ export interface FrontSetup {
   port: number;
   /** Where what was sent is kept. */
   cache: string;
+  /** Nodes tell Varnish which groups of pages a change touches (`last serve --tell`): it keeps pages until then. */
+  groups?: boolean;
   /** Certificate and key as PEM files; null: it speaks plain HTTP, as behind something that speaks HTTPS. */
   tls: { certificate: string; key: string } | null;
 }
@@ -95,7 +97,7 @@ ${tls ? `    ssl_certificate ${tls.certificate};\n    ssl_certificate_key ${tls.
  * Varnish, as its one VCL file. What it keeps is told apart as nginx does it; it asks with the ETag when a page is older than a second, and sends what it
  * has for a day while no node answers its probes.
  */
-function varnish({ nodes, names }: FrontSetup): string {
+function varnish({ nodes, names, groups = false }: FrontSetup): string {
   const probeHost = names[0] ?? '127.0.0.1';
   const backends = nodes.map((node, at) => {
     const [, host = node, port = '80'] = /^(.*):(\d+)$/.exec(node) ?? [];
@@ -106,6 +108,33 @@ function varnish({ nodes, names }: FrontSetup): string {
     .probe = node_probe;
 }`;
   });
+  // IPv6 addresses stand in brackets where a port follows.
+  const hosts = [...new Set(nodes.map((node) => node.replace(/:\d+$/, '').replace(/^\[|\]$/g, '')))];
+  const acl = `
+# Who may say what has changed.
+acl last_nodes {
+${hosts.map((host) => `    "${host}";`).join('\n')}
+}
+`;
+  const purge = `
+    if (req.method == "PURGE") {
+        if (client.ip !~ last_nodes) {
+            return (synth(403, "Only nodes say what has changed"));
+        }
+        # A list of strings, none of which means anything to a regular expression.
+        if (req.http.Cache-Group-Invalidation !~ {"^"[A-Za-z0-9_-]+"(, ?"[A-Za-z0-9_-]+")*$"}) {
+            return (synth(400, "Cache-Group-Invalidation names no groups"));
+        }
+        ban({"obj.http.Cache-Groups ~ (^|[^A-Za-z0-9_-])("} +
+            regsuball(regsuball(req.http.Cache-Group-Invalidation, {"^"|"$"}, ""), {"", ?""}, "|") +
+            {")([^A-Za-z0-9_-]|$)"});
+        return (synth(200, "Dropped"));
+    }`;
+  const keptLonger = `
+    # A page is kept until a node says that it has changed. One that was lost with what it knew would not say so: a minute at most.
+    if (beresp.http.Cache-Groups) {
+        set beresp.ttl = 60s;
+    }`;
   return `# Render nodes of a shop, behind Varnish: written by last front varnish.
 vcl 4.1;
 
@@ -122,14 +151,14 @@ probe node_probe {
 }
 
 ${backends.join('\n\n')}
-
+${groups ? acl : ''}
 sub vcl_init {
     new nodes = directors.round_robin();
 ${nodes.map((_, at) => `    nodes.add_backend(node_${at + 1});`).join('\n')}
 }
 
 sub vcl_recv {
-    set req.backend_hint = nodes.backend();
+    set req.backend_hint = nodes.backend();${groups ? purge : ''}
     if (req.method != "GET" && req.method != "HEAD") {
         return (pass);
     }
@@ -151,7 +180,7 @@ sub vcl_deliver {
     # Nodes failed before a probe told: what was sent before is sent on.
     if (resp.status >= 500 && req.restarts == 0 && (req.method == "GET" || req.method == "HEAD")) {
         return (restart);
-    }
+    }${groups ? '\n    unset resp.http.Cache-Groups;' : ''}
 }
 
 sub vcl_backend_response {
@@ -173,7 +202,7 @@ sub vcl_backend_response {
         return (deliver);
     }
     set beresp.grace = 1d;
-    set beresp.keep = 1d;
+    set beresp.keep = 1d;${groups ? keptLonger : ''}
 }
 
 sub vcl_backend_fetch {

@@ -4,11 +4,12 @@ import type { AddressInfo } from 'node:net';
 import { Addresses, setAddresses, setupFrom } from '@/server/http';
 import { answerHealth, counted, type Counting, faultsOf, isHealth } from '@/server/health';
 import type { PageCounts, Shop } from '@/server/shop';
-import { cartDays } from '@/server/storefront';
+import { cartDays, SentPages } from '@/server/storefront';
 import { Carts, prepareNode, removeCopies, WorkingCopy } from '@/store';
 import { folderOf, type InForce, inForce } from './in-force';
 import { Origin } from './origin';
 import { applyNext, Served } from './served';
+import { ToldCache } from './tell';
 
 export interface NodeSetup {
   /** The release file; or a folder of them, of which the newest is served. */
@@ -24,6 +25,8 @@ export interface NodeSetup {
   proxy: boolean;
   /** The shop's address at its workbench, which keeps carts and takes orders; left out: they are kept here. */
   origin?: string | undefined;
+  /** Addresses of caches in front that are told which pages a change touches; left out: none is, and pages name no groups. */
+  tell?: string[];
   /** How often a folder is looked into for a newer file, in milliseconds: where nothing reported it before. */
   lookEvery?: number;
   /** Counts answers; left out: nobody asks for figures. */
@@ -74,6 +77,7 @@ function watched(folder: string, heard: () => void): FSWatcher | null {
 export async function serveRelease(setup: NodeSetup): Promise<Node> {
   const { file, folder, port, bind, hosts, proxy, lookEvery = 1000, say = () => {} } = setup;
   const origin = setup.origin === undefined ? null : new Origin(setup.origin);
+  const caches = (setup.tell ?? []).map((address) => new ToldCache(address, say));
   const server = createServer(times);
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(port, bind, () => resolve()));
   const own = (server.address() as AddressInfo).port;
@@ -118,6 +122,18 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     server.close();
     throw error;
   }
+  const sent = caches.length ? (now.shop.pages.sent = new SentPages()) : null;
+  let telling = Promise.resolve();
+  /** Tells the caches what has changed of the pages that were sent, one change after another. */
+  const tellCaches = (): void => {
+    if (!sent) return;
+    telling = telling
+      .then(async () => {
+        const groups = await sent.changed(() => now.shop);
+        if (groups.length) caches.forEach((one) => one.tell(groups));
+      })
+      .catch((error: Error) => sayOnce(error.message));
+  };
   let before: Served | null = null;
   /** A file that could not be used is tried again once it is another, as when it has been copied to its end. */
   let refused = '';
@@ -136,6 +152,7 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
       now = next;
       const copies = [now, before].flatMap((one) => one?.copy?.file ?? []);
       removeCopies(folder, copies);
+      tellCaches();
     } catch (error) {
       refused = seen;
       say(`${(error as Error).message} Still serving ${now.file}.`);
@@ -149,8 +166,10 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     const lacksCopy = isFollowing && !copy && noCopyOf !== now.file;
     if (!isIt || lacksCopy) return goOver(wanted);
     if (!copy) return;
+    const { number } = copy.last();
     tryApply(copy, wanted.deltas);
     now.shop.changed();
+    if (copy.last().number !== number) tellCaches();
   };
   let closing: Promise<void> | null = null;
   let looking: Promise<void> | null = null;
@@ -196,10 +215,13 @@ export async function serveRelease(setup: NodeSetup): Promise<Node> {
     const idle = setInterval(() => server.closeIdleConnections(), 20);
     await closed;
     clearInterval(idle);
+    await telling;
+    await Promise.all(caches.map((one) => one.close()));
     await Promise.all([now.end(), before?.end()]);
     origin?.close();
   };
   if (isFollowing) void tryLook();
+  tellCaches();
   return {
     port: own,
     file: () => now.file,

@@ -28,6 +28,8 @@ export class Pages {
     maxEntrySize: maxBytes / 20,
     sizeCalculation: ({ bytes, from }, key) => bytes.length + (from?.length ?? 0) + key.length * 2,
   });
+  /** Names the groups of pages that are sent, for caches that are told what has changed; null: none is. */
+  sent: { groupsFor(page: { from: string | null }): string } | null = null;
   /** How often a page was made that was not there, made again, and found to be the same: nothing that it was made from had changed. */
   readonly counts: PageCounts = { made: 0, again: 0, same: 0 };
 

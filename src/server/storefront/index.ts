@@ -1,4 +1,5 @@
 /** The served shop: pages, cart, pictures, sitemap. */
+export { everyPage, listOf, SentPages } from './groups';
 export { cleanIcon } from './icons';
 export { storefrontJobs } from './jobs';
 export { fragmentOf, pageOf, prefixOf, requestOf, shownHash, today, togetherVariable, tracedTimeoutMs } from './page';

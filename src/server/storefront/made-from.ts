@@ -22,8 +22,8 @@ const ofThemes = new WeakMap<Theme, Map<string, string>>();
 const maxKnown = 20_000;
 const ofGoods = new WeakMap<Shop, { stamp: string; known: LRUCache<string, string> }>();
 
-/** Asks what reads come to in a state as it is, each once until the goods change. */
-function asking(shop: Shop, state: StateRow, catalogue: StoredCatalogue) {
+/** Asks what reads of the theme (`t…`) and of the goods (`g…`) come to in a state as it is, each once until the goods change; null: that cannot be said. */
+export function asking(shop: Shop, state: StateRow, catalogue: StoredCatalogue): (read: string) => string | null {
   const { theme } = shop.theme(state, catalogue);
   let themes = ofThemes.get(theme);
   if (!themes) ofThemes.set(theme, (themes = new Map()));
@@ -43,21 +43,20 @@ function asking(shop: Shop, state: StateRow, catalogue: StoredCatalogue) {
     if (!source) sources.set(language, (source = seen.in(language || null)));
     return source;
   };
-  return {
-    theme(read: string): string {
-      let hash = themes.get(read);
-      if (hash === undefined) themes.set(read, (hash = hashOf(themeComesTo(theme, read))));
+  return (read) => {
+    const what = read.slice(1);
+    if (read.startsWith('t')) {
+      let hash = themes.get(what);
+      if (hash === undefined) themes.set(what, (hash = hashOf(themeComesTo(theme, what))));
       return hash;
-    },
-    goods(read: string): string | null {
-      const before = known.get(read);
-      if (before !== undefined) return before;
-      const text = goodsComeTo(sourceIn, read);
-      if (text === null) return null;
-      const hash = hashOf(text);
-      known.set(read, hash);
-      return hash;
-    },
+    }
+    const before = known.get(what);
+    if (before !== undefined) return before;
+    const text = goodsComeTo(sourceIn, what);
+    if (text === null) return null;
+    const hash = hashOf(text);
+    known.set(what, hash);
+    return hash;
   };
 }
 
@@ -65,22 +64,30 @@ function asking(shop: Shop, state: StateRow, catalogue: StoredCatalogue) {
 export function madeFrom(shop: Shop, state: StateRow, { theme, goods }: PageReads): string | null {
   const ask = asking(shop, state, shop.catalogue());
   const parts: string[] = [];
-  for (const read of theme) parts.push(`t${read}${is}${ask.theme(read)}`);
-  for (const read of goods) {
-    const hash = ask.goods(read);
-    if (hash === null) return null;
-    parts.push(`g${read}${is}${hash}`);
-  }
+  for (const [kind, reads] of [
+    ['t', theme],
+    ['g', goods],
+  ] as const)
+    for (const one of reads) {
+      const read = kind + one;
+      const came = ask(read);
+      if (came === null) return null;
+      parts.push(read + is + came);
+    }
   return parts.join(next);
+}
+
+/** The parts of such a text: what was read, with its kind before it, and what that came to. */
+export function* partsOf(from: string): Generator<{ read: string; came: string }> {
+  for (const part of from.split(next)) {
+    const at = part.lastIndexOf(is);
+    yield { read: part.slice(0, at), came: part.slice(at + 1) };
+  }
 }
 
 /** Whether all that a page was made from comes to the same in a state as it is now: the page does as well, byte for byte. */
 export function stillHolds(shop: Shop, state: StateRow, from: string): boolean {
   const ask = asking(shop, state, shop.catalogue());
-  return from.split(next).every((part) => {
-    const at = part.lastIndexOf(is);
-    const read = part.slice(1, at);
-    const now = part.startsWith('t') ? ask.theme(read) : ask.goods(read);
-    return now === part.slice(at + 1);
-  });
+  for (const { read, came } of partsOf(from)) if (ask(read) !== came) return false;
+  return true;
 }

@@ -102,7 +102,7 @@ export function siteListener(
     if (page) {
       const cached = shop().pages.get(page.key.name);
       if (cached?.of === page.key.of)
-        return deliver(request, response, pageAnswer(state, page.locale, resolved.has, cached));
+        return deliver(request, response, pageAnswer(shop(), state, page.locale, resolved.has, cached));
       if (resolved.token === null) return renderPage(request, response, state, page);
     }
     return send(request, response, await serveState(shop(), state, toRequest(request, address), path, catalogue));
@@ -150,7 +150,9 @@ export function siteListener(
       return send(request, response, ended(shop(), state, path, locale, error));
     }
     const fault = faulty(shop(), state, locale, page);
-    return fault ? send(request, response, fault) : deliver(request, response, pageAnswer(state, locale, 0, page));
+    return fault
+      ? send(request, response, fault)
+      : deliver(request, response, pageAnswer(shop(), state, locale, 0, page));
   }
 }
 
@@ -170,9 +172,19 @@ function absent(site: Site): string {
   return site.kind === 'draft' ? `There is no draft “${site.slug}”.` : `There is no release ${site.number}.`;
 }
 
-const pageAnswer = (state: StateRow, locale: string, has: number, { bytes, etag }: MadePage): Answer => ({
-  ...{ status: 200, headers: keptHeaders(state, locale, has), bytes, etag },
-});
+/** A page as it is sent. Caches are told its groups, but of one that is a visitor's own, or that the clock ended. */
+function pageAnswer(
+  shop: Shop,
+  state: StateRow,
+  locale: string,
+  has: number,
+  page: MadePage & { from: string | null; timedOut?: boolean },
+): Answer {
+  const { bytes, etag } = page;
+  const headers = keptHeaders(state, locale, has);
+  const groups = has || page.timedOut || state.address !== undefined ? undefined : shop.pages.sent?.groupsFor(page);
+  return { status: 200, headers: groups === undefined ? headers : { ...headers, 'cache-groups': groups }, bytes, etag };
+}
 
 const headersByKind = new Map<string, Record<string, string>>();
 
