@@ -160,3 +160,18 @@ test('what is typed and saved while an earlier save is on its way is saved too',
   const answer = await last.api.get(`${last.at}/api/drafts/spring/file?path=pieces/own.html`);
   expect(((await answer.json()) as { text: string }).text).toBe('<p class="own">Three</p>\n');
 });
+
+test('who goes to the source before it is there is in it when it comes', async ({ page, last }) => {
+  let come = () => {};
+  const wanted = new Promise<void>((resolve) => (come = resolve));
+  await page.route('**/api/drafts/spring/file?*', async (route) => {
+    await wanted;
+    await route.continue();
+  });
+  await page.goto(`${last.at}/bench?page=/product/deck-oil&file=product/default.html`);
+  await expect(shown(page).locator('h1')).toBeVisible();
+  await expect(page.locator('.cm-content')).toHaveCount(0);
+  await page.keyboard.press('F6');
+  come();
+  await expect(page.locator('.cm-content')).toBeFocused();
+});

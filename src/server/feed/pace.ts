@@ -1,6 +1,6 @@
 import { setTimeout as rest } from 'node:timers/promises';
 
-/** Changed lines that a feed takes at most, a second: what it would take more by, visitors would wait for. */
+/** Changed lines that a feed takes a second, at the most: a quicker one would keep visitors waiting. */
 const maxASecond = 2500;
 
 /**

@@ -133,6 +133,9 @@ export function PageFrame({ origin, address, revision, width, onSaid, stale, onS
   useLayoutEffect(() => {
     if (!stays.current) return;
     stays.current = false;
+    // Unless they have gone elsewhere meanwhile.
+    const at = document.activeElement as HTMLIFrameElement;
+    if (at !== document.body && !frames.current.includes(at)) return;
     sent.current = performance.now();
     frames.current[front]?.focus();
   }, [front]);

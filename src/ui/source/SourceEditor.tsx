@@ -70,6 +70,8 @@ export function SourceEditor(props: Props) {
   const view = useRef<EditorView | null>(null);
   const locked = useRef(new Compartment());
   const aided = useRef(new Compartment());
+  /** Whether the focus was sent here when there was no editor, or was in the one before. */
+  const wanted = useRef(false);
   const calls = useRef(props);
   useEffect(() => {
     calls.current = props;
@@ -119,7 +121,10 @@ export function SourceEditor(props: Props) {
         const editor = now();
         return editor !== null && fixHere(editor);
       },
-      focus: () => now()?.focus(),
+      focus: () => {
+        wanted.current = !now();
+        now()?.focus();
+      },
       caret: () => now()?.state.selection.main.head ?? 0,
       text: () => now()?.state.doc.toString() ?? '',
     };
@@ -176,7 +181,11 @@ export function SourceEditor(props: Props) {
         : EditorState.create({ doc: calls.current.text, extensions }),
     });
     view.current = editor;
+    if (wanted.current) editor.focus();
+    wanted.current = false;
     return () => {
+      // Who writes in it goes on in the one that takes its place.
+      wanted.current = editor.hasFocus;
       closed.delete(key);
       closed.set(key, editor.state.toJSON(withHistory));
       if (closed.size > maxCached) closed.delete(closed.keys().next().value as string);
