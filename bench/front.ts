@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync } from 'node:fs';
 import { Agent, request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -7,6 +7,7 @@ import { setTimeout as wait } from 'node:timers/promises';
 import getPort from 'get-port';
 import { frontConfig } from '@/server/node';
 import { Shop } from '@/server/shop';
+import { nginxArgs } from '@/server/testing/nginx';
 import { Feeds } from '@/store';
 import type { Report } from './live';
 import { seeded, serve, type Served, type Visited } from './server';
@@ -47,12 +48,8 @@ async function behindNginx(releases: string): Promise<{ ask(path: string): Promi
   mkdirSync(join(work, 'cache'));
   const port = await getPort();
   const setup = { nodes: ports.map((one) => `127.0.0.1:${one}`), names: [host], port, tls: null };
-  const temporary = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi'].map((of) => `${of}_temp_path ${work}/${of};`);
-  writeFileSync(
-    join(work, 'nginx.conf'),
-    `daemon off; master_process off; pid ${work}/pid; error_log stderr crit; events {}\nhttp { access_log off; ${temporary.join(' ')}\n${frontConfig('nginx', { ...setup, cache: join(work, 'cache') })}}\n`,
-  );
-  const nginx = spawn('/usr/sbin/nginx', ['-p', work, '-c', join(work, 'nginx.conf')], { stdio: 'ignore' });
+  const config = frontConfig('nginx', { ...setup, cache: join(work, 'cache') });
+  const nginx = spawn('/usr/sbin/nginx', nginxArgs(work, config), { stdio: 'ignore' });
   const agent = new Agent({ keepAlive: true, maxSockets: visitors });
   const ask = (path: string): Promise<Visited> =>
     new Promise((resolve, reject) => {

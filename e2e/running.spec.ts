@@ -6,6 +6,7 @@ import Database from 'better-sqlite3';
 import getPort from 'get-port';
 import parse from 'parse-prometheus-text-format';
 import { generate } from 'selfsigned';
+import { nginxArgs } from '../src/server/testing/nginx';
 import { expect, test, type Server } from './last';
 
 /**
@@ -54,7 +55,6 @@ async function nginx(last: Server, { port, node }: { port: number; node: number 
     ...['front', 'nginx', '--node', `127.0.0.1:${node}`, '--host', 'shop.localhost', '--port', String(port)],
     ...['--cache', join(work, 'cache'), '--certificate', certificate, '--key', keyFile],
   );
-  const temporary = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi'].map((of) => `${of}_temp_path ${work}/${of};`);
   const workbench = (name: string, to: number) => `server {
     listen ${port} ssl; server_name ${name}; ssl_certificate ${certificate}; ssl_certificate_key ${keyFile};
     location / {
@@ -63,12 +63,7 @@ async function nginx(last: Server, { port, node }: { port: number; node: number 
       proxy_set_header X-Request-Id $request_id;
     } }`;
   const bench = workbench('bench.localhost', last.port) + workbench('*.drafts.localhost', last.sitePort);
-  writeFileSync(
-    join(work, 'nginx.conf'),
-    `daemon off; master_process off; pid ${work}/pid; error_log stderr; events {}
-http { access_log off; ${temporary.join(' ')}\n${front}\n${bench} }\n`,
-  );
-  return running('/usr/sbin/nginx', ['-p', work, '-c', join(work, 'nginx.conf')]).said;
+  return running('/usr/sbin/nginx', nginxArgs(work, `${front}\n${bench}`)).said;
 }
 
 interface Figure {

@@ -119,11 +119,11 @@ const changes: [string, () => void][] = [
 const rounds = Array.from({ length: Number(process.env.LAST_CHANGES ?? 100) / 100 }, (_, at) => at + 1);
 
 describe('a page whose reads are the same', () => {
-  it.each(rounds)('is the same, after each of 100 changes of a theme (%i)', () => {
+  it.each(rounds)('is the same, after each of 120 changes of a theme (%i)', () => {
     shop = demoShop();
     const missed: string[] = [];
     let [needless, differing] = [0, 0];
-    for (let turn = 0; turn < 100; turn++) {
+    for (let turn = 0; turn < 120; turn++) {
       const [what, change] = changes[turn % changes.length] as (typeof changes)[number];
       const before = shop.theme(draft());
       const looked = Array.from({ length: 12 }, () => one(paths));
@@ -143,9 +143,9 @@ describe('a page whose reads are the same', () => {
       }
     }
     expect(missed).toEqual([]);
-    expect(differing).toBeGreaterThan(60);
+    expect(differing).toBeGreaterThan(100);
     // Reported here, not promised: comments in templates, and all assignments, count for every page that asks them.
-    expect(needless).toBeLessThan(0.6 * 100 * 12);
+    expect(needless).toBeLessThan(0.6 * 120 * 12);
   });
 });
 

@@ -29,7 +29,7 @@ it('a cache is told at once, and a moment later for what was on its way to it', 
   await one.close();
 });
 
-it('one that fails, or is not there, is told again, and that is said once', async () => {
+it('a cache that does not answer is told again, and one line says so', async () => {
   const port = await getPort();
   const said: string[] = [];
   const one = new ToldCache(`http://127.0.0.1:${port}`, (line) => said.push(line));

@@ -4,7 +4,7 @@ import { everyPage, listOf } from '@/server/storefront';
 const atOnce = 200;
 /** Of more groups than this, a cache drops every page. */
 const most = 2000;
-/** An answer that was on its way to a cache as something changed may be kept after that was said: it is said again so much later, in milliseconds. */
+/** A cache may keep an answer that was on its way while something changed: it is told once more after so long, in milliseconds. */
 const againAfter = 1000;
 /** A cache that does not answer is told again so much later, in milliseconds. */
 const retryAfter = 1000;

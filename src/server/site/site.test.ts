@@ -12,6 +12,7 @@ import { saveRecords } from '@/server/records';
 import { pack, Shop, stateOf } from '@/server/shop';
 import { fragmentOf } from '@/server/storefront';
 import { demoShop } from '@/server/testing/demo-shop';
+import { nginxArgs } from '@/server/testing/nginx';
 import { RecordReader } from '@/store';
 import { fileOf, foundIn, foundInSheet } from './addresses';
 import { Made } from './made';
@@ -181,17 +182,8 @@ describe('nginx with no Node.js beside it', () => {
   const serve = (site: string): void => {
     const work = newFolder();
     mkdirSync(join(work, 'cache'));
-    const temporary = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi'].map(
-      (of) => `${of}_temp_path ${work}/${of};`,
-    );
-    const config = `daemon off; master_process off; pid ${work}/pid; error_log stderr crit; events {}
-      http { include /etc/nginx/mime.types; access_log off; ${temporary.join(' ')} include ${site}/site.conf; }`;
-    writeFileSync(join(work, 'nginx.conf'), config);
-    running.push(
-      spawn('/usr/sbin/nginx', ['-p', work, '-c', join(work, 'nginx.conf')], {
-        stdio: ['ignore', 'ignore', 'inherit'],
-      }),
-    );
+    const args = nginxArgs(work, `include /etc/nginx/mime.types; include ${site}/site.conf;`);
+    running.push(spawn('/usr/sbin/nginx', args, { stdio: ['ignore', 'ignore', 'inherit'] }));
   };
   beforeAll(() => serve(out));
   afterAll(async () => {

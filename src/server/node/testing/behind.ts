@@ -9,6 +9,7 @@ import { expect } from 'vitest';
 import { saveRecords } from '@/server/records';
 import { pack, Shop } from '@/server/shop';
 import { demoShop } from '@/server/testing/demo-shop';
+import { nginxArgs } from '@/server/testing/nginx';
 import { RecordReader } from '@/store';
 import { type Front, frontConfig } from '../front';
 import { type Node, serveRelease } from '../serve';
@@ -106,14 +107,8 @@ export class Behind {
 }
 
 function nginx(work: string, config: string): ChildProcess {
-  const file = join(work, 'nginx.conf');
   mkdirSync(join(work, 'cache'));
-  const temporary = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi'].map((of) => `${of}_temp_path ${work}/${of};`);
-  writeFileSync(
-    file,
-    `daemon off; master_process off; pid ${work}/pid; error_log stderr; events {}\nhttp { access_log off; ${temporary.join(' ')}\n${config}}\n`,
-  );
-  return spawn('/usr/sbin/nginx', ['-p', work, '-c', file], { stdio: 'pipe' });
+  return spawn('/usr/sbin/nginx', nginxArgs(work, config), { stdio: 'pipe' });
 }
 
 function varnish(work: string, config: string, port: number): ChildProcess {
